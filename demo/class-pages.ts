@@ -1,0 +1,74 @@
+import type { App } from '../src/lib/server/app';
+import { beginPage } from '../src/lib/server/course/begin-page';
+import { copyPages } from '../src/lib/server/course/copy-pages';
+import { readListedPages, readUnits } from '../src/lib/server/course/units';
+import type { Area } from '../src/lib/server/db/schema';
+import { h, list, p, page, table } from './write-page';
+
+/** What lies in 8C beside its assignments: the course's readings, a page for everybody, a key for staff, a welcome. */
+export async function fillClass(
+  app: App,
+  wish: { school: number; course: string; class: string; at: Date },
+): Promise<void> {
+  const { school, at } = wish;
+  const courseUnits = await readUnits(app.db, { course: wish.course });
+  const units = await readUnits(app.db, { class: wish.class });
+  for (const [place, unit] of units.entries())
+    await app.db
+      .updateTable('unit')
+      .set({ from_id: courseUnits[place]?.id ?? null })
+      .where('id', '=', unit.id)
+      .execute();
+  const pages = await readListedPages(app.db, { course: wish.course });
+  const inArea = (area: Area) => ({ kind: 'class page', class: wish.class, area }) as const;
+  for (const [place, unit] of courseUnits.entries()) {
+    const readings = pages.filter((one) => one.unit === unit.id && one.kind === 'reading');
+    if (readings.length > 0)
+      await app.db.transaction().execute((tx) =>
+        copyPages(app, tx, {
+          ...{ school, pages: readings.map(({ id }) => id), at, in: inArea('shelf') },
+          unit: units[place]?.id ?? null,
+        }),
+      );
+  }
+  await beginPage(
+    app.db,
+    { school, at, title: 'Words we found', unit: units[1]?.id, in: inArea('worktable') },
+    page(
+      p('Each of you adds a word from the light list, and what it means.'),
+      list('loom: the glow of a light that is still below the horizon'),
+    ),
+  );
+  await beginPage(
+    app.db,
+    {
+      school,
+      at,
+      title: 'Depths along the quay, checked',
+      unit: units[1]?.id,
+      in: inArea('cupboard'),
+    },
+    page(
+      table([
+        ['steps', 'crane', 'slip', 'end'],
+        ['1.2 m', '2.4 m', '0.6 m', '2.3 m'],
+      ]),
+    ),
+  );
+  await beginPage(
+    app.db,
+    { school, at, title: 'Welcome to 8C', in: inArea('welcome') },
+    page(
+      p(
+        'This term you learn to read a coast: what the water does, what the lights say, and how to draw a place so that a skipper trusts it.',
+      ),
+      h(1, 'What you need'),
+      list('a soft pencil', 'a ruler', 'boots, on the days I tell you'),
+    ),
+  );
+  await app.db
+    .updateTable('class')
+    .set({ about: 'Room 12, every Tuesday after school, or a word in the margin of your page.' })
+    .where('id', '=', wish.class)
+    .execute();
+}

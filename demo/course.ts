@@ -1,0 +1,127 @@
+import { Node } from 'prosemirror-model';
+import type { App } from '../src/lib/server/app';
+import { beginPage } from '../src/lib/server/course/begin-page';
+import { keepCodes, readCodes, tag } from '../src/lib/server/course/codes';
+import { writeNote } from '../src/lib/server/course/notes';
+import { beginRubric } from '../src/lib/server/course/rubrics';
+import { addUnit } from '../src/lib/server/course/units';
+import type { RubricTable } from '../src/lib/core/marking/rubric';
+import { writeKey } from '../src/lib/server/course/answer-keys';
+import { ORIGINALS, type DemoOriginal } from './originals';
+import { READINGS } from './readings';
+
+export const UNITS = ['The tide', 'Lights', 'Shore', 'Storm'] as const;
+
+const UNIT_OF: Record<DemoOriginal['key'], (typeof UNITS)[number]> = {
+  symbols: 'The tide',
+  twelfths: 'The tide',
+  light: 'Lights',
+  sketch: 'Lights',
+  profile: 'Shore',
+};
+
+const SKETCH_RUBRIC: RubricTable = {
+  levels: [5, 3, 2, 0],
+  criteria: [
+    {
+      id: 'truth',
+      title: 'True to the harbour',
+      descriptors: [
+        'Everything a skipper needs is where it is.',
+        'One thing is out of place.',
+        'Several things are out of place.',
+        'It could be any harbour.',
+      ],
+    },
+    {
+      id: 'symbols',
+      title: 'Chart symbols',
+      descriptors: [
+        'All as on the chart of Skerry Point.',
+        'Nearly all as on the chart.',
+        'Some are made up.',
+        'None are used.',
+      ],
+    },
+    {
+      id: 'depths',
+      title: 'Depths',
+      descriptors: [
+        'Four or more, with their unit.',
+        'Three, or the unit is missing.',
+        'One or two.',
+        'None.',
+      ],
+    },
+    {
+      id: 'words',
+      title: 'What it leaves out, and why',
+      descriptors: [
+        'Gives a reason for each thing left out.',
+        'Gives some reasons.',
+        'Says what is left out, not why.',
+        'Says nothing.',
+      ],
+    },
+  ],
+};
+
+/** The curriculum of Skerry Point School, as far as it goes here. */
+const CODES = [
+  { code: 'CO', statement: 'The coast', parent: null },
+  { code: 'CO.1', statement: 'Explains why the sea rises and falls', parent: 0 },
+  { code: 'CO.2', statement: 'Works out the height of the tide at an hour', parent: 0 },
+  { code: 'CO.3', statement: 'Tells how a beach changes with the seasons', parent: 0 },
+  { code: 'MA', statement: 'Maps and charts', parent: null },
+  { code: 'MA.1', statement: 'Reads the signs of a chart', parent: 4 },
+  { code: 'MA.2', statement: 'Draws a place so that others find their way in it', parent: 4 },
+  { code: 'MA.3', statement: 'Names a light by its character', parent: 4 },
+];
+const TAGS = [
+  ['CO.2', 'twelfths'],
+  ['MA.1', 'symbols'],
+  ['MA.3', 'light'],
+] as const;
+
+/** The course Coast & Chart, with its units, originals, readings, rubric and notes. @returns its originals by key */
+export async function fillCourse(
+  app: App,
+  wish: { school: number; course: string; teacher: string; at: Date },
+): Promise<Map<string, string>> {
+  const { school, course, teacher, at } = wish;
+  const units = new Map<string, string>();
+  for (const title of UNITS) units.set(title, await addUnit(app.db, school, { course }, title));
+  const originals = new Map<string, string>();
+  const begin = (kind: 'original' | 'reading', title: string, unit: string, page: Node) =>
+    beginPage(
+      app.db,
+      { school, at, title, unit: units.get(unit) ?? null, in: { kind, course } },
+      page,
+    );
+  for (const { title, unit, page } of READINGS) await begin('reading', title, unit, page);
+  for (const { key, title, page, keys } of ORIGINALS) {
+    const id = await begin('original', title, UNIT_OF[key], page);
+    originals.set(key, id);
+    for (const [part, body] of Object.entries(keys))
+      await writeKey(app.db, { page: id, school, part }, body);
+  }
+  const by = { id: teacher, school_id: school };
+  await keepCodes(app.db, by, { title: 'Geography, years 7 to 9', codes: CODES, passed: [] });
+  const codes = await readCodes(app.db, school);
+  for (const [code, key] of TAGS) {
+    const known = codes.filter((one) => one.code === code).map(({ id }) => id);
+    await tag(app.db, school, { on: { page: originals.get(key) ?? '' }, codes: known });
+  }
+  const rubric = { course, school, unit: units.get('Lights') ?? null, by: teacher };
+  await beginRubric(app.db, { ...rubric, title: 'Harbour sketch, scored' }, SKETCH_RUBRIC);
+  const note = (about: 'page' | 'unit', id: string | undefined, text: string) =>
+    writeNote(app.db, { holder: { course }, school, about, id: id ?? '', text, by: teacher });
+  await note('page', originals.get('twelfths'), 'Make the second table shorter next time.');
+  await note(
+    'page',
+    originals.get('sketch'),
+    'Ask the harbour master for the new depths before this goes out.',
+  );
+  await note('unit', units.get('Storm'), 'Three lessons were too few. Take a fourth for the log.');
+  return originals;
+}

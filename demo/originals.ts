@@ -1,0 +1,159 @@
+import type { Node } from 'prosemirror-model';
+import type { AnswerKey } from '../src/lib/core/marking/check-answer';
+import { choice, h, list, number, p, page, short, table, writing } from './write-page';
+
+export interface DemoOriginal {
+  key: 'symbols' | 'twelfths' | 'light' | 'sketch' | 'profile';
+  title: string;
+  page: Node;
+  keys: Record<string, AnswerKey>;
+}
+
+/** Low water 0.8 m, high water 4.4 m: a twelfth of the range of 3.6 m is 0.3 m, and 1-2-3-3-2-1 of them an hour. */
+export const HEIGHTS = ['1.1', '1.7', '2.6', '3.5', '4.1', '4.4'] as const;
+
+export const ORIGINALS: readonly DemoOriginal[] = [
+  {
+    key: 'symbols',
+    title: 'Chart symbols',
+    page: page(
+      p(
+        'Spread the chart of Skerry Point out in front of you. Each question has its answer on that chart.',
+      ),
+      p('What does a small cross with four dots mean?'),
+      choice('cross', ['a rock awash', 'a wreck', 'a church', 'an anchorage']),
+      p('Which of these are marks that a boat leaves to port when it comes in?'),
+      choice(
+        'port',
+        [
+          'the red can off the bar',
+          'the green cone',
+          'the red post on the breakwater',
+          'the yellow buoy',
+        ],
+        true,
+      ),
+      p(
+        'The bottom off the north beach is marked with one letter. Which, and what does it stand for?',
+      ),
+      short('bottom'),
+      p('How deep is the water at the end light, at chart datum?'),
+      number('depth', 'm'),
+    ),
+    keys: {
+      cross: { kind: 'choice', right: ['cross-1'] },
+      port: { kind: 'choice', right: ['port-1', 'port-3'] },
+      bottom: { kind: 'short', accepted: ['S, sand', 'S for sand', 'S sand', 's = sand'] },
+      depth: { kind: 'number', value: '2.3', tolerance: '0', unit: 'm' },
+    },
+  },
+  {
+    key: 'twelfths',
+    title: 'Rule of twelfths',
+    page: page(
+      p(
+        'Low water at Skerry Point is 0.8 m at 06:10 and high water 4.4 m at 12:10. Fill in the height for each hour, then say when a boat drawing 1.9 m can cross the bar.',
+      ),
+      table([
+        ['hour', '1', '2', '3', '4', '5', '6'],
+        ['rise, twelfths', '1', '2', '3', '3', '2', '1'],
+        ['height, m', ...HEIGHTS.map((_, i) => number(`h${i + 1}`, 'm'))],
+      ]),
+      h(1, 'How the water rises'),
+      p('Say in your own words why the tide does not rise at one speed.'),
+      writing('why', 60),
+      p('When can the boat cross, and what makes you sure?'),
+      writing('cross', 30),
+    ),
+    keys: Object.fromEntries(
+      HEIGHTS.map((value, i) => [
+        `h${i + 1}`,
+        { kind: 'number', value, tolerance: '0.05', unit: 'm' },
+      ]),
+    ),
+  },
+  {
+    key: 'light',
+    title: 'A light’s character',
+    page: page(
+      p(
+        'Each light at sea has its own rhythm, so that nobody takes one for another. Look at the light list on the wall.',
+      ),
+      h(1, 'Reading a character'),
+      p('Write “Fl(3) 10s” out in words.'),
+      short('words'),
+      p('How long is the dark between two groups, if the three flashes take 4 seconds together?'),
+      number('dark', 's'),
+      h(1, 'Two lights'),
+      p('Two lights stand in line when a boat is in the channel. What are they called?'),
+      choice('pair', ['a leading line', 'a cross bearing', 'a light float']),
+      p('A fisherman says: “I count, I never guess.” What does he count, and why is that safer?'),
+      writing('count', 50),
+      p('How many seconds is the period of the end light?'),
+      number('period', 's'),
+    ),
+    keys: {
+      words: {
+        kind: 'short',
+        accepted: [
+          'three flashes every ten seconds',
+          'group flashing three every ten seconds',
+          '3 flashes every 10 seconds',
+        ],
+      },
+      dark: { kind: 'number', value: '6', tolerance: '0', unit: 's' },
+      pair: { kind: 'choice', right: ['pair-1'] },
+      period: { kind: 'number', value: '5', tolerance: '0.5', unit: 's' },
+    },
+  },
+  {
+    key: 'sketch',
+    title: 'Harbour sketch',
+    page: page(
+      p(
+        'Stand, in your mind, on a boat coming in from the north. Sketch Skerry Point harbour on paper first; then answer here.',
+      ),
+      p('What do you see first: the headland, the end light or the berths?'),
+      choice('first', ['the headland', 'the end light', 'the inner berths']),
+      p('Give the depths along the quay, from the chart.'),
+      table([
+        ['place', 'steps', 'crane', 'slip', 'end'],
+        [
+          'depth, m',
+          number('steps', 'm'),
+          number('crane', 'm'),
+          number('slip', 'm'),
+          number('end', 'm'),
+        ],
+      ]),
+      p('What must your sketch show, and what may it leave out?'),
+      writing('show', 120),
+    ),
+    keys: {
+      first: { kind: 'choice', right: ['first-1'] },
+      steps: { kind: 'number', value: '1.2', tolerance: '0.1', unit: 'm' },
+      crane: { kind: 'number', value: '2.4', tolerance: '0.1', unit: 'm' },
+      slip: { kind: 'number', value: '0.6', tolerance: '0.1', unit: 'm' },
+      end: { kind: 'number', value: '2.3', tolerance: '0.1', unit: 'm' },
+    },
+  },
+  {
+    key: 'profile',
+    title: 'Beach profile: which way does sand move?',
+    page: page(
+      p('Look at the three profiles taken on the north beach in March, June and September.'),
+      p('Between March and June, did the beach gain or lose sand?'),
+      choice('gain', ['gain', 'lose', 'stayed the same']),
+      p('By how much did the berm move?'),
+      number('berm', 'm'),
+      p('Think of these when you answer:'),
+      list('where the waves break in summer', 'what a winter storm takes away'),
+      p('Which profile do you expect in December, and why?'),
+      writing('december', 80),
+    ),
+    keys: {
+      gain: { kind: 'choice', right: ['gain-1'] },
+      berm: { kind: 'number', value: '4.5', tolerance: '0.5', unit: 'm' },
+    },
+  },
+];

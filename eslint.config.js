@@ -1,0 +1,63 @@
+import js from '@eslint/js';
+import svelte from 'eslint-plugin-svelte';
+import globals from 'globals';
+import ts from 'typescript-eslint';
+import svelteConfig from './svelte.config.js';
+
+/** Files of a layer may not import these. `core` computes, `server` keeps, `ui` draws, `routes` join them. */
+const layer = (files, forbidden) => ({
+  files,
+  ignores: ['**/*.test.ts'],
+  rules: { 'no-restricted-imports': ['error', { patterns: forbidden }] },
+});
+
+const outward = [
+  { group: ['$server/*', '**/server/*'], message: 'This layer does not import the server.' },
+  { group: ['$ui/*', '**/ui/*'], message: 'This layer does not import the interface.' },
+  { group: ['**/routes/*', '$app/*', '$env/*'], message: 'This layer does not import routes.' },
+];
+const [noServer, noUi, noRoutes] = outward;
+
+export default ts.config(
+  { ignores: ['build/', '.svelte-kit/', '.uncia/', 'node_modules/'] },
+  js.configs.recommended,
+  ...ts.configs.strict,
+  ...svelte.configs.recommended,
+  {
+    languageOptions: { globals: { ...globals.browser, ...globals.node } },
+    rules: {
+      'no-undef': 'off',
+      '@typescript-eslint/no-non-null-assertion': 'error',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
+      'svelte/no-navigation-without-resolve': 'off',
+    },
+  },
+  {
+    files: ['**/*.svelte', '**/*.svelte.ts'],
+    languageOptions: { parserOptions: { parser: ts.parser, svelteConfig } },
+  },
+  layer(
+    ['src/lib/core/**'],
+    [
+      ...outward,
+      {
+        group: ['node:*', 'pg', 'kysely', 'svelte', 'svelte/*', 'pino', 'prosemirror-view'],
+        message: 'The core is pure: no I/O, no interface, no clock.',
+      },
+    ],
+  ),
+  {
+    files: ['src/lib/core/**'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-globals': ['error', 'window', 'document', 'fetch', 'localStorage', 'process'],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Date', property: 'now', message: 'Time comes in as an argument.' },
+        { object: 'Math', property: 'random', message: 'Chance comes in as an argument.' },
+      ],
+    },
+  },
+  layer(['src/lib/server/**'], [noUi, noRoutes]),
+  layer(['src/lib/ui/**'], [noServer]),
+);

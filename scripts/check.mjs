@@ -1,0 +1,14 @@
+/** Types, lint with the layer rule, formatting, unused code. */
+import { installPackages, run } from './lib/project.mjs';
+import { say } from './lib/say.mjs';
+
+installPackages();
+run('npx', ['svelte-kit', 'sync']);
+const failed = [
+  ['svelte-check', '--fail-on-warnings', '--output', 'human'],
+  ['eslint', '.', '--max-warnings', '0'],
+  ['prettier', '--check', '--log-level', 'warn', '.'],
+  ['knip', '--no-progress'],
+].filter((check) => run('npx', check) !== 0);
+for (const check of failed) say(`failed: ${check[0]}`);
+process.exit(failed.length ? 1 : 0);

@@ -1,0 +1,80 @@
+/** Starts Uncia with everything it needs; Ctrl-C ends what this started. */
+import { spawn } from 'node:child_process';
+import { createServer } from 'node:net';
+import { freePort, startCluster } from './lib/cluster.mjs';
+import { build, installPackages, project } from './lib/project.mjs';
+import { giveUp, say } from './lib/say.mjs';
+
+const unknown = process.argv.slice(2).filter((word) => word !== '--empty');
+if (unknown.length)
+  giveUp(
+    `"${unknown[0]}" is not known here. npm start takes --empty (a school with no demo), or nothing.`,
+  );
+const empty = process.argv.includes('--empty');
+
+installPackages();
+build();
+
+/** @param {number} port @returns {Promise<boolean>} */
+const isFree = (port) =>
+  new Promise((resolve) => {
+    const probe = createServer();
+    probe.once('error', () => resolve(false));
+    probe.listen(port, '127.0.0.1', () => probe.close(() => resolve(true)));
+  });
+
+const wanted = Number(process.env.PORT ?? 5180);
+if (!Number.isInteger(wanted) || wanted < 1 || wanted > 65535)
+  giveUp(`PORT must be a number from 1 to 65535, not "${process.env.PORT}".`);
+const port = (await isFree(wanted)) ? wanted : await freePort();
+if (port !== wanted) say(`Port ${wanted} is taken, so Uncia uses ${port}.`);
+
+const cluster = process.env.DATABASE_URL ? null : await startCluster(empty ? 'empty' : 'cluster');
+const address = `http://127.0.0.1:${port}`;
+const server = spawn(process.execPath, ['build/index.js'], {
+  cwd: project,
+  stdio: 'inherit',
+  detached: true,
+  env: {
+    LOG_LEVEL: 'warn',
+    ...process.env,
+    NODE_ENV: 'production',
+    HOST: process.env.HOST ?? '127.0.0.1',
+    PORT: String(port),
+    ORIGIN: process.env.ORIGIN ?? address,
+    BODY_SIZE_LIMIT: '12M',
+    SHUTDOWN_TIMEOUT: '10',
+    DATABASE_URL: process.env.DATABASE_URL ?? cluster?.url('postgres'),
+    UNCIA_FIRST: empty ? 'administrator' : 'demo',
+  },
+});
+
+let stopping = false;
+function stop() {
+  if (stopping) return;
+  stopping = true;
+  say('\nStopping …');
+  server.kill('SIGTERM');
+}
+process.on('SIGINT', stop);
+process.on('SIGTERM', stop);
+server.on('exit', (code) => {
+  cluster?.stop();
+  process.exit(stopping ? 0 : (code ?? 1));
+});
+
+async function announce() {
+  while (!stopping) {
+    const answer = await fetch(`${address}/health`).catch(() => null);
+    if (answer?.ok) break;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  if (stopping) return;
+  say(`\nUncia is at ${address}`);
+  if (!empty)
+    say(
+      'In the demo, sign in as tamsin.orrey (teacher) or ada.fennick (student); everybody\'s password is "skerry-point".',
+    );
+  say('Ctrl-C stops it; everything is kept.\n');
+}
+await announce();

@@ -1,0 +1,120 @@
+import type { Page } from 'playwright-core';
+import { PASSWORD } from '../demo/people';
+import { connect } from '../src/lib/server/db/connect';
+import { migrate } from '../src/lib/server/db/migrate';
+import { launch, openBrowser, signIn } from '../tests/support/browser';
+import { administer } from '../tests/support/database';
+import { Server } from '../tests/support/server';
+
+const link = (name: string | RegExp) => (page: Page) =>
+  page.getByRole('link', { name }).first().click();
+const board = link('8C Coast & Chart');
+const course = [
+  (page: Page) => page.goto('/courses'),
+  (page: Page) => page.getByRole('link', { name: 'Coast & Chart', exact: true }).click(),
+];
+const SHOTS: {
+  name: string;
+  who?: string;
+  steps: ((page: Page) => Promise<unknown>)[];
+  seen: string | RegExp;
+}[] = [
+  { name: 'sign-in', steps: [], seen: 'Skerry Point School, a demo' },
+  { name: 'desk', who: 'tamsin.orrey', steps: [], seen: 'What needs your hand' },
+  {
+    name: 'board',
+    who: 'tamsin.orrey',
+    steps: [
+      board,
+      (page) => page.getByRole('button', { name: /^Marchetti, Luca, A light/ }).click(),
+    ],
+    seen: 'Open copy',
+  },
+  { name: 'course', who: 'tamsin.orrey', steps: course, seen: 'Make the second table shorter' },
+  {
+    name: 'page-editor',
+    who: 'tamsin.orrey',
+    steps: [
+      ...course,
+      link('Rule of twelfths'),
+      (page) => page.locator('.answer-number').nth(2).click(),
+    ],
+    seen: 'Give or take',
+  },
+  {
+    name: 'rubric',
+    who: 'tamsin.orrey',
+    steps: [...course, link('Harbour sketch, scored')],
+    seen: 'Another criterion',
+  },
+  { name: 'codes', who: 'tamsin.orrey', steps: [...course, link('Codes')], seen: 'The coast' },
+  {
+    name: 'find',
+    who: 'tamsin.orrey',
+    steps: [
+      (page) => page.getByRole('button', { name: 'Find anything' }).click(),
+      (page) => page.getByRole('combobox', { name: 'Find anything' }).fill('harbour'),
+    ],
+    seen: /\d+ found/,
+  },
+  { name: 'plan', who: 'tamsin.orrey', steps: [board, link('Plan')], seen: 'How to reach us' },
+  {
+    name: 'build-a-class',
+    who: 'tamsin.orrey',
+    steps: [board, link('Plan'), link('Bring in units')],
+    seen: 'Nothing else.',
+  },
+  { name: 'roster', who: 'tamsin.orrey', steps: [board, link('Roster')], seen: 'In the class' },
+  {
+    name: 'groups',
+    who: 'tamsin.orrey',
+    steps: [
+      board,
+      link('Groups'),
+      (page) => page.getByRole('button', { name: 'Make them' }).click(),
+    ],
+    seen: 'Make them again',
+  },
+  { name: 'calendar', who: 'sol.petrakis', steps: [link('Calendar')], seen: 'The school’s clock' },
+  {
+    name: 'hand-out',
+    who: 'tamsin.orrey',
+    steps: [...course, link(/Hand out in 8C ?: Beach/)],
+    seen: 'As a student sees it',
+  },
+  {
+    name: 'marking',
+    who: 'tamsin.orrey',
+    steps: [link('Mark: A light’s character')],
+    seen: 'In the margin',
+  },
+  { name: 'student-work', who: 'isla.abernathy', steps: [], seen: 'Back from your teacher' },
+  {
+    name: 'student-copy',
+    who: 'isla.abernathy',
+    steps: [link('Rule of twelfths'), (page) => page.locator('.ProseMirror').waitFor()],
+    seen: 'parts done',
+  },
+];
+
+const base = process.env.TEST_SERVER_URL ?? '';
+const name = 'shots';
+await administer(base, `drop database if exists ${name} with (force)`, `create database ${name}`);
+const url = base.replace(/[^/]+$/, name);
+const db = connect(url);
+await migrate(db);
+await db.destroy();
+const server = await Server.start(url, { UNCIA_FIRST: 'demo' });
+const browser = await launch();
+for (const { name, who, steps, seen } of SHOTS) {
+  const { context, page } = await openBrowser(browser, server.origin);
+  if (who) await signIn(page, who, PASSWORD);
+  else await page.goto('/sign-in');
+  for (const step of steps) await step(page);
+  await page.getByText(seen).first().waitFor();
+  await page.evaluate(() => document.fonts.ready);
+  await page.screenshot({ path: `docs/screenshots/${name}.png` });
+  await context.close();
+}
+await browser.close();
+await server.stop();

@@ -1,0 +1,79 @@
+import { describe, expect, it } from 'vitest';
+import { flagsOf, mayTakeBack, mayWrite, stateOf, stateWords, type CopyFacts } from './state';
+
+const nothing: CopyFacts = {
+  ...{
+    opened: null,
+    written: null,
+    attached: null,
+    handedIn: null,
+    firstHandedIn: null,
+    takenBack: null,
+  },
+  ...{ scored: null, handedBack: null, looked: null, staffLooked: null, due: null },
+};
+const after = (facts: Partial<CopyFacts>) => stateOf({ ...nothing, ...facts });
+
+describe('the state of a copy', () => {
+  it.each([
+    ['unopened', {}],
+    ['opened', { opened: 1 }],
+    ['working', { opened: 1, written: 2 }],
+    ['attached', { opened: 1, written: 2, attached: 3 }],
+    ['handed in', { written: 2, handedIn: 3 }],
+    ['working', { written: 2, handedIn: 3, takenBack: 4 }],
+    ['marked', { written: 2, handedIn: 3, scored: 5 }],
+    ['handed in', { written: 2, scored: 3, handedIn: 4 }],
+    ['handed back', { written: 2, handedIn: 3, scored: 5, handedBack: 6 }],
+    ['revising', { written: 7, handedIn: 3, scored: 5, handedBack: 6 }],
+    ['handed in', { written: 7, handedIn: 8, scored: 5, handedBack: 6 }],
+    ['marked', { written: 7, handedIn: 8, scored: 9, handedBack: 6 }],
+    ['revising', { written: 5, handedIn: 8, takenBack: 9, handedBack: 6 }],
+    ['handed back', { opened: 1, handedBack: 2 }],
+  ] as const)('is %s after %o', (state, facts) => {
+    expect(after(facts)).toBe(state);
+  });
+
+  it('lets a student write but while the teacher has it', () => {
+    expect(
+      ['opened', 'working', 'handed in', 'marked', 'handed back', 'revising'].filter((s) =>
+        mayWrite(s as never),
+      ),
+    ).toEqual(['opened', 'working', 'handed back', 'revising']);
+  });
+
+  it('can be taken back until somebody looks', () => {
+    expect(mayTakeBack({ ...nothing, handedIn: 5, staffLooked: 4 })).toBe(true);
+    expect(mayTakeBack({ ...nothing, handedIn: 5, staffLooked: 6 })).toBe(false);
+    expect(mayTakeBack({ ...nothing, written: 5 })).toBe(false);
+  });
+});
+
+describe('flags', () => {
+  const flags = (facts: Partial<CopyFacts>, now = 100_000) =>
+    flagsOf({ ...nothing, ...facts }, now);
+
+  it('say late by the first handing in, overdue only before it', () => {
+    expect(flags({ due: 50, firstHandedIn: 51, handedIn: 51 })).toMatchObject({
+      late: true,
+      overdue: false,
+    });
+    expect(flags({ due: 50, firstHandedIn: 49, handedIn: 90 })).toMatchObject({
+      late: false,
+      overdue: false,
+    });
+    expect(flags({ due: 50 })).toMatchObject({ late: false, overdue: true });
+  });
+  it('say unread until this person looks again, and now for twenty seconds', () => {
+    expect(flags({ written: 10 }).unread).toBe(true);
+    expect(flags({ written: 10, looked: 11 }).unread).toBe(false);
+    expect(flags({ written: 10, handedIn: 12, looked: 11 }).unread).toBe(true);
+    expect(flags({ written: 80_001 }).now).toBe(true);
+    expect(flags({ written: 80_000 }).now).toBe(false);
+  });
+  it('come into the words beside the mark', () => {
+    expect(stateWords('working', flags({}), '110')).toBe('2 of 3');
+    expect(stateWords('working', flags({ due: 1 }), '110')).toBe('overdue');
+    expect(stateWords('attached', flags({}), '111')).toBe('not handed in');
+  });
+});

@@ -1,0 +1,89 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Node } from 'prosemirror-model';
+import { schema } from '../page/schema';
+import { piecesOf, takeOver } from './take-over';
+
+const page = (...lines: string[]): Node =>
+  schema.node(
+    'doc',
+    null,
+    (lines.length > 0 ? lines : ['']).map((line) =>
+      schema.node('paragraph', null, line ? [schema.text(line)] : []),
+    ),
+  );
+const linesOf = (doc: Node) => doc.content.content.map((block) => block.textContent);
+const applied = (doc: Node, piece: Parameters<typeof takeOver>[0]) =>
+  takeOver(piece, doc).apply(doc).doc ?? doc;
+
+/** Takes over every piece once, one after the other, looking again after each, as a person does. */
+function all(was: Node, is: Node, adapted: Node): Node {
+  let doc = adapted;
+  const done = new Set<string>();
+  for (;;) {
+    const piece = piecesOf(was, is, doc).find(({ key }) => !done.has(key));
+    if (!piece) return doc;
+    done.add(piece.key);
+    doc = applied(doc, piece);
+  }
+}
+
+describe('an adapted page', () => {
+  it('takes over what changed in its original, and keeps what was adapted', () => {
+    const was = page('Title', 'Read the chart.', 'Give four depths.', 'Say why.');
+    const is = page('Title', 'Read the new chart.', 'Give four depths.', 'Say why.', 'Hand it in.');
+    const mine = page('Title', 'Read the chart.', 'Give two depths.', 'Say why.');
+    const pieces = piecesOf(was, is, mine);
+    expect(pieces.map(({ untouched }) => untouched)).toEqual([true, true]);
+    expect(linesOf(applied(mine, pieces[1] ?? fail()))).toEqual([
+      ...['Title', 'Read the chart.', 'Give two depths.', 'Say why.', 'Hand it in.'],
+    ]);
+    expect(linesOf(all(was, is, mine))).toEqual([
+      ...['Title', 'Read the new chart.', 'Give two depths.', 'Say why.', 'Hand it in.'],
+    ]);
+  });
+
+  it('shows where both changed the same words, and takes over only when told', () => {
+    const [piece] = piecesOf(
+      page('Title', 'Give four depths.'),
+      page('Title', 'Give five depths.'),
+      page('Title', 'Give two depths.'),
+    );
+    expect(piece).toMatchObject({ untouched: false, from: 1, to: 2 });
+    expect(piece?.mine.map((block) => block.textContent)).toEqual(['Give two depths.']);
+    expect(piece?.is.map((block) => block.textContent)).toEqual(['Give five depths.']);
+  });
+
+  it('has nothing to take over twice', () => {
+    const was = page('a', 'b', 'c');
+    const is = page('a', 'c', 'd');
+    const mine = all(was, is, was);
+    expect(piecesOf(was, is, mine)).toEqual([]);
+    expect(linesOf(mine)).toEqual(['a', 'c', 'd']);
+  });
+
+  const lines = fc.array(fc.constantFrom('a', 'b', 'c', 'd', 'e'), { minLength: 1, maxLength: 8 });
+  it('that was left as it was becomes the original', () => {
+    fc.assert(
+      fc.property(lines, lines, (was, is) => {
+        const before = page(...was);
+        expect(linesOf(all(before, page(...is), before))).toEqual(is);
+      }),
+      { numRuns: 500 },
+    );
+  });
+
+  it('stays a valid page, whatever was changed where', () => {
+    fc.assert(
+      fc.property(lines, lines, lines, (was, is, mine) => {
+        const doc = all(page(...was), page(...is), page(...mine));
+        doc.check();
+      }),
+      { numRuns: 500 },
+    );
+  });
+});
+
+function fail(): never {
+  throw new Error('there is no such piece');
+}

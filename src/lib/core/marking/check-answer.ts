@@ -1,0 +1,42 @@
+import Decimal from 'decimal.js';
+import { readNumber, type Part } from '../page/parts';
+
+/** What a teacher expects in one part. Kept apart from the page; never sent to a student. */
+export type AnswerKey =
+  | { kind: 'short'; accepted: string[] }
+  | { kind: 'number'; value: string; tolerance: string; unit: string }
+  | { kind: 'choice'; right: string[] };
+
+export type Verdict = 'right' | 'wrong' | 'unreadable' | 'wrong unit';
+
+const plain = (text: string) =>
+  text.normalize('NFKC').trim().replace(/\s+/g, ' ').toLocaleLowerCase('en');
+
+function checkNumber(answer: string, key: Extract<AnswerKey, { kind: 'number' }>): Verdict {
+  const read = readNumber(answer);
+  if (!read) return 'unreadable';
+  if (read.unit && key.unit && plain(read.unit) !== plain(key.unit)) return 'wrong unit';
+  const apart = new Decimal(read.digits).minus(key.value).abs();
+  return apart.lte(key.tolerance || '0') ? 'right' : 'wrong';
+}
+
+/**
+ * Checks one answer against its key. A number is right within its tolerance, both ends included; a unit may be left
+ * out, but not be another; a text is compared without regard to case and spacing; a choice needs all and only the
+ * right options.
+ * @returns null where there is nothing to check: no answer, or a key of another kind
+ */
+export function checkAnswer(
+  part: Part,
+  key: AnswerKey,
+  chosen: readonly string[] = [],
+): Verdict | null {
+  if (key.kind === 'choice') {
+    if (part.kind !== 'choice' || chosen.length === 0) return null;
+    const same = chosen.length === key.right.length && chosen.every((id) => key.right.includes(id));
+    return same ? 'right' : 'wrong';
+  }
+  if (part.answer === '' || part.kind !== key.kind) return null;
+  if (key.kind === 'number') return checkNumber(part.answer, key);
+  return key.accepted.some((text) => plain(text) === plain(part.answer)) ? 'right' : 'wrong';
+}

@@ -1,0 +1,90 @@
+import Decimal from 'decimal.js';
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Part } from '../page/parts';
+import { checkAnswer, type AnswerKey } from './check-answer';
+import { morePointsThanAsked, readPoints, writePoints } from './points';
+
+describe('points', () => {
+  it.each([
+    ['6', '6'],
+    ['6½', '6.5'],
+    ['½', '0.5'],
+    ['6,5', '6.5'],
+    [' 7.25 ', '7.25'],
+    ['0', '0'],
+    ['¾', '0.75'],
+  ])('reads %s', (text, points) => expect(readPoints(text)).toBe(points));
+  it.each(['', 'six', '-1', '6.555', '1e3', '6½½', '9999999'])('does not take “%s”', (text) =>
+    expect(readPoints(text)).toBeNull(),
+  );
+  it('are written as they are read', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 99_999_999 }), (hundredths) => {
+        const points = new Decimal(hundredths).div(100).toString();
+        expect(readPoints(writePoints(points))).toBe(points);
+      }),
+    );
+  });
+  it('may be more than asked, but it is said', () => {
+    expect(morePointsThanAsked('10.5', '10')).toBe('10½ is more than the 10 this assignment has.');
+    expect(morePointsThanAsked('10', '10')).toBeNull();
+    expect(morePointsThanAsked('10', null)).toBeNull();
+  });
+});
+
+describe('checking an answer', () => {
+  const part = (kind: Part['kind'], answer: string): Part => ({
+    id: 'p',
+    number: 1,
+    label: '',
+    kind,
+    answer,
+    done: true,
+    detail: '',
+  });
+  const height = (value: string): AnswerKey => ({
+    kind: 'number',
+    value,
+    tolerance: '0.05',
+    unit: 'm',
+  });
+
+  // The rule of twelfths, 1-2-3-3-2-1 twelfths of the range an hour (common practice, no source): low water 0.8 m,
+  // high water 4.4 m.
+  it('agrees with the rule of twelfths worked out in whole twelfths', () => {
+    const twelfth = new Decimal('4.4').minus('0.8').div(12);
+    let risen = new Decimal('0.8');
+    for (const [i, twelfths] of [1, 2, 3, 3, 2, 1].entries()) {
+      risen = risen.plus(twelfth.times(twelfths));
+      const told = ['1.1', '1.7', '2.6', '3.5', '4.1', '4.4'][i] ?? '';
+      expect(checkAnswer(part('number', told), height(risen.toString()))).toBe('right');
+      expect(checkAnswer(part('number', `${told} km`), height(risen.toString()))).toBe(
+        'wrong unit',
+      );
+    }
+    expect(checkAnswer(part('number', '4.0'), height('4.1'))).toBe('wrong');
+  });
+
+  it('takes both ends of the tolerance, exactly', () => {
+    expect(checkAnswer(part('number', '0.35'), height('0.3'))).toBe('right');
+    expect(checkAnswer(part('number', '0,25 m'), height('0.3'))).toBe('right');
+    expect(checkAnswer(part('number', '0.351'), height('0.3'))).toBe('wrong');
+    expect(checkAnswer(part('number', 'about three'), height('0.3'))).toBe('unreadable');
+  });
+
+  it('compares texts without regard to case and spacing', () => {
+    const key: AnswerKey = { kind: 'short', accepted: ['S for sand'] };
+    expect(checkAnswer(part('short', ' s  FOR sand '), key)).toBe('right');
+    expect(checkAnswer(part('short', 'mud'), key)).toBe('wrong');
+    expect(checkAnswer(part('short', ''), key)).toBeNull();
+  });
+
+  it('needs all and only the right choices', () => {
+    const key: AnswerKey = { kind: 'choice', right: ['a', 'c'] };
+    expect(checkAnswer(part('choice', 'x'), key, ['c', 'a'])).toBe('right');
+    expect(checkAnswer(part('choice', 'x'), key, ['a'])).toBe('wrong');
+    expect(checkAnswer(part('choice', 'x'), key, ['a', 'b', 'c'])).toBe('wrong');
+    expect(checkAnswer(part('choice', ''), key, [])).toBeNull();
+  });
+});

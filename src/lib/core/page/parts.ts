@@ -1,0 +1,111 @@
+import type { Node } from 'prosemirror-model';
+import { isAnswer } from './schema';
+
+type PartKind = 'short' | 'number' | 'choice' | 'writing';
+
+/** One thing a page asks for. */
+export interface Part {
+  id: string;
+  kind: PartKind;
+  /** Counts from 1, in reading order. */
+  number: number;
+  /** The words that ask for it: the text before it, or the headings of its row and column. */
+  label: string;
+  done: boolean;
+  /** What was answered: the text, or the chosen options' texts. */
+  answer: string;
+  /** How far, in words a person reads: "38 of about 120 words", "2.6 m", "". */
+  detail: string;
+}
+
+const WORD = /[\p{L}\p{N}]+(?:[’'.,-][\p{L}\p{N}]+)*/gu;
+
+/** Words as a reader counts them: "don't", "1.9" and "north-east" are one each. */
+export const countWords = (text: string): number => text.match(WORD)?.length ?? 0;
+
+/** The text of a node with a space where a block ends. */
+export const textOf = (node: Node): string => node.textBetween(0, node.content.size, ' ').trim();
+
+/** A writing is done at three quarters of its aim: "about 120 words" (common practice, no source). */
+const enoughWords = (words: number, aim: number): boolean => words >= Math.max(1, aim * 0.75);
+
+/** Reads "2.6", "2,6", "−1.5" or "2.6 m"; null when it is no number. `unit` is what follows the digits. */
+export function readNumber(text: string): { digits: string; unit: string } | null {
+  const match = /^\s*([-+−]?\d[\d\s']*(?:[.,]\d+)?|[-+−]?[.,]\d+)\s*(\S.*)?$/.exec(text);
+  if (!match?.[1]) return null;
+  const digits = match[1].replace('−', '-').replace(/[\s']/g, '').replace(',', '.');
+  return { digits, unit: match[2]?.trim() ?? '' };
+}
+
+function read(node: Node): Pick<Part, 'kind' | 'done' | 'answer' | 'detail'> {
+  if (node.type.name === 'answer_choice') {
+    const chosen: string[] = [];
+    node.forEach((option) => void (option.attrs.chosen && chosen.push(textOf(option))));
+    const answer = chosen.join(', ');
+    return { kind: 'choice', done: chosen.length > 0, answer, detail: answer };
+  }
+  const answer = textOf(node);
+  if (node.type.name === 'answer_writing') {
+    const words = countWords(answer);
+    const aim = Number(node.attrs.aim);
+    const detail = aim
+      ? `${words} of about ${aim} words`
+      : words === 1
+        ? '1 word'
+        : `${words} words`;
+    return { kind: 'writing', done: enoughWords(words, aim), answer, detail };
+  }
+  if (node.type.name === 'answer_number') {
+    const number = readNumber(answer);
+    const detail = number && !number.unit ? `${answer} ${node.attrs.unit}`.trim() : answer;
+    return { kind: 'number', done: number !== null, answer, detail };
+  }
+  return { kind: 'short', done: answer !== '', answer, detail: answer };
+}
+
+/** The headings of a cell's row and column: "height, m · 3". */
+function cellLabel(table: Node, row: number, column: number): string {
+  const rowHead = table.child(row).firstChild;
+  const columnHead = table.firstChild?.maybeChild(column);
+  const texts = [column > 0 && rowHead, row > 0 && columnHead].map((cell) =>
+    cell ? textOf(cell) : '',
+  );
+  return texts.filter(Boolean).join(' · ');
+}
+
+const shorten = (text: string) => (text.length > 80 ? `${text.slice(0, 79).trimEnd()}…` : text);
+
+/** All parts of a page in reading order. Answers do not hold answers. */
+export function partsOf(page: Node): Part[] {
+  const parts: Part[] = [];
+  function walk(parent: Node, inherited: string) {
+    let asked = inherited;
+    parent.forEach((node, _, index) => {
+      if (isAnswer(node)) {
+        const number = parts.length + 1;
+        const label = shorten(asked) || `Part ${number}`;
+        parts.push({ id: node.attrs.id, number, label, ...read(node) });
+      } else if (node.type.name === 'table') {
+        node.forEach((row, _at, r) =>
+          row.forEach((cell, _to, c) => walk(cell, cellLabel(node, r, c))),
+        );
+      } else if (node.isTextblock) {
+        asked = textOf(node) || asked;
+      } else if (!node.isLeaf) {
+        walk(node, index === 0 ? inherited : asked);
+      }
+    });
+  }
+  walk(page, '');
+  return parts;
+}
+
+/** Which parts are done, one character each: "101" is the first and third of three. */
+export const doneMask = (parts: readonly Part[]): string =>
+  parts.map((part) => (part.done ? '1' : '0')).join('');
+
+/** How far a copy is. */
+export const partsDone = (mask: string): { done: number; asked: number } => ({
+  done: mask.replaceAll('0', '').length,
+  asked: mask.length,
+});

@@ -1,0 +1,48 @@
+import { z } from 'zod';
+
+/** Limits of one request, told to the person in words when passed. */
+const MOST_STEPS_AT_ONCE = 20_000;
+/** Of a whole page, in ProseMirror's units: one for a character, two for a block. */
+export const MOST_PAGE_SIZE = 400_000;
+
+const StepJson = z.looseObject({ stepType: z.string() });
+
+/**
+ * What a client sends to change a page. It numbers what it sends, counting from 1: `first` is the number of the first
+ * of `lost`, then of `steps`. `lost` are steps whose place was gone before they could be sent.
+ */
+export const StepsMessage = z.object({
+  base: z.number().int().min(0),
+  client: z.string().regex(/^[\w-]{8,40}$/),
+  first: z.number().int().min(1).max(2_000_000_000),
+  lost: z.array(StepJson).max(MOST_STEPS_AT_ONCE).default([]),
+  steps: z.array(StepJson).max(MOST_STEPS_AT_ONCE),
+});
+export type StepsMessage = z.infer<typeof StepsMessage>;
+
+/** A step of the log as a client hears of it. */
+interface StepNews {
+  step: object;
+  client: string;
+  no: number;
+}
+
+/** Words whose place was gone when they arrived. */
+export interface SetAsideWords {
+  client: string;
+  no: number;
+  words: string;
+  /** Epoch milliseconds. */
+  at: number;
+}
+
+/** What the server answers to steps, and to a question for news since `base`. */
+export interface PageNews {
+  base: number;
+  version: number;
+  steps: StepNews[];
+  /** The fingerprint of the page at `version`, now and then. */
+  fingerprint: string | null;
+  /** The client's steps of this request that were set aside. */
+  setAside: SetAsideWords[];
+}

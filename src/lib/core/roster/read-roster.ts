@@ -1,0 +1,107 @@
+import type { CsvRow } from '../formats/csv';
+import { guessColumns, type Columns } from './columns';
+
+/** A student as a roster names her. */
+export interface Entry {
+  /** Of the file, from 1. */
+  line: number;
+  given: string;
+  family: string;
+  email: string;
+  /** By which the office knows her; empty for unknown. */
+  officeId: string;
+}
+
+export interface BadLine {
+  line: number;
+  says: string;
+}
+
+export interface RosterRead {
+  header: string[];
+  columns: Columns;
+  entries: Entry[];
+  bad: BadLine[];
+}
+
+/** Of one class; more is a file of something else. */
+const MOST_STUDENTS = 500;
+const MOST_SIGNS = 100;
+
+/** "Ekholm, Viggo" or "Viggo Ekholm"; the last word is the family name where no comma says more. */
+function splitName(name: string): { given: string; family: string } {
+  const [family = '', given = ''] = name.split(/,(.*)/s).map((part) => part.trim());
+  if (given) return { given, family };
+  const words = name.split(/\s+/).filter(Boolean);
+  return { given: words.slice(0, -1).join(' '), family: words.at(-1) ?? '' };
+}
+
+/** A name that a spreadsheet would run as a formula is no name. */
+const isFormula = (text: string) => /^[=@]|^[+-]\d/.test(text);
+const CONTROL = /\p{Cc}/u;
+
+/**
+ * Reads the rows of a roster file.
+ * @param given which column holds what, where a person corrected the guess
+ * @returns what it names, with every line that cannot be read, or one sentence when nothing can
+ */
+export function readRoster(
+  rows: readonly CsvRow[],
+  given?: Columns,
+): RosterRead | { fault: string } {
+  const [first, ...rest] = rows;
+  if (!first) return { fault: 'The file is empty. Please choose the one with the students.' };
+  const columns = given ?? guessColumns(first.fields);
+  if (!columns)
+    return {
+      fault: `The first line names no column for a name: “${first.fields.join(', ').slice(0, 120)}”. It needs “Name”, or “Given name” and “Family name”, in a language of your school.`,
+    };
+  if (rest.length > MOST_STUDENTS)
+    return {
+      fault: `The file has ${rest.length.toLocaleString('en')} lines, and a class has at most ${MOST_STUDENTS} students. Is it the file of this class?`,
+    };
+  const entries: Entry[] = [];
+  const bad: BadLine[] = [];
+  for (const { line, fields } of rest) {
+    const says = faultOf(fields, first.fields.length);
+    const entry = readEntry(line, fields, columns);
+    const nameFault = says ?? faultOfName(entry);
+    if (nameFault) bad.push({ line, says: nameFault });
+    else entries.push(entry);
+  }
+  if (entries.length === 0)
+    return { fault: 'No line of the file could be read as a student. Please look at its columns.' };
+  return { header: first.fields, columns, entries, bad };
+}
+
+function readEntry(line: number, fields: readonly string[], columns: Columns): Entry {
+  const field = (name: keyof Columns) => {
+    const index = columns[name];
+    return index === null ? '' : (fields[index] ?? '').replace(/\s+/g, ' ').trim();
+  };
+  const whole = field('name');
+  const parts = { given: field('given'), family: field('family') };
+  const named = parts.given || parts.family ? parts : splitName(whole);
+  return { line, ...named, email: field('email').toLowerCase(), officeId: field('id') };
+}
+
+function faultOf(fields: readonly string[], width: number): string | null {
+  if (fields.length > width)
+    return `it has ${fields.length} fields where the first line has ${width}`;
+  return null;
+}
+
+function faultOfName({ given, family, email, officeId }: Entry): string | null {
+  if (!given && !family) return 'it names nobody';
+  if (!given) return `“${family}” has no given name`;
+  if (!family) return `“${given}” has no family name`;
+  for (const text of [given, family]) {
+    if (text.length > MOST_SIGNS) return 'a name is longer than 100 signs';
+    if (isFormula(text)) return `“${text.slice(0, 30)}” is a formula, not a name`;
+    if (CONTROL.test(text) || !/\p{L}/u.test(text)) return `“${text.slice(0, 30)}” is not a name`;
+  }
+  if (officeId.length > 255) return 'its number is longer than 255 signs';
+  if (email && !/^[^\s@]{1,64}@[^\s@]{1,190}$/.test(email))
+    return `“${email.slice(0, 60)}” is not an e-mail address`;
+  return null;
+}

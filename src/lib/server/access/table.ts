@@ -1,0 +1,73 @@
+/** What a person is to the thing that is asked for. */
+export type Relation =
+  /** The student whose copy it is, in a class that is open. */
+  | 'owner'
+  /** A student of the class, which is open. */
+  | 'student'
+  | 'lead'
+  | 'co-teacher'
+  | 'marker'
+  /** May write the course, or keep the page: of a course she writes, or of a class she leads. */
+  | 'keeper'
+  /** Whose course it is, alone or with others. */
+  | 'course owner'
+  /** May use what is in the course, and not change it. */
+  | 'user'
+  /** A student who may read this page of her class. */
+  | 'reader'
+  /** A student who may write this page of her class, with others. */
+  | 'co-writer'
+  | 'nobody';
+
+export type Role = 'teacher' | 'student' | 'office';
+
+interface Line {
+  /** What the line is about, found by the route's parameter of the same name; null for no one thing. */
+  thing: 'class' | 'course' | 'page' | null;
+  /** Who may, by relation to the thing; or, where there is no thing, by role. 'anyone' needs no sign-in. */
+  who: readonly (Relation | Role | 'anyone')[];
+}
+
+const marking = ['lead', 'co-teacher', 'marker'] as const;
+const leading = ['lead', 'co-teacher'] as const;
+
+/** Who may what. Every server route declares one of these lines. */
+export const ACCESS = {
+  enter: { thing: null, who: ['anyone'] },
+  'be signed in': { thing: null, who: ['teacher', 'student', 'office'] },
+  'see own desk': { thing: null, who: ['teacher'] },
+  'see own work': { thing: null, who: ['student'] },
+  'keep the school': { thing: null, who: ['office'] },
+  'keep courses': { thing: null, who: ['teacher'] },
+  'see the course': { thing: 'course', who: ['course owner', 'keeper', 'user'] },
+  'write the course': { thing: 'course', who: ['course owner', 'keeper'] },
+  'share the course': { thing: 'course', who: ['course owner'] },
+  'see the class': { thing: 'class', who: marking },
+  'see the plan': { thing: 'class', who: [...marking, 'student'] },
+  'hand out': { thing: 'class', who: leading },
+  'keep the class': { thing: 'class', who: leading },
+  'read the page': {
+    thing: 'page',
+    who: ['owner', ...marking, 'keeper', 'user', 'reader', 'co-writer'],
+  },
+  'write the page': { thing: 'page', who: ['owner', ...leading, 'keeper', 'co-writer'] },
+  'do own work': { thing: 'page', who: ['owner'] },
+  comment: { thing: 'page', who: ['owner', ...marking] },
+  'look inside': { thing: 'page', who: marking },
+  mark: { thing: 'page', who: marking },
+  'use the page': { thing: 'page', who: ['keeper', 'user'] },
+  'keep the page': { thing: 'page', who: ['keeper'] },
+} as const satisfies Record<string, Line>;
+
+export type AccessLine = keyof typeof ACCESS;
+
+/** Whether a line lets somebody who is that to the thing do what it says. */
+export function may(line: AccessLine, who: Relation | Role): boolean {
+  const allowed: readonly string[] = ACCESS[line].who;
+  return allowed.includes(who);
+}
+
+/** The lines about one kind of thing, except the one that lets everybody in. */
+export type LineAbout<Thing extends Line['thing']> = {
+  [L in AccessLine]: (typeof ACCESS)[L]['thing'] extends Thing ? L : never;
+}[Exclude<AccessLine, 'enter'>];

@@ -1,0 +1,50 @@
+import { pageReader } from './access/relation';
+import { sessionReader } from './access/session';
+import { buildClass } from './class/build-class';
+import { openWhenDue } from './class/open-class';
+import { Indexer } from './find/indexer';
+import { Jobs } from './jobs/jobs';
+import { NewsHub } from './live/news-hub';
+import { PageLog } from './page/page-log';
+import { connect, type Database } from './db/connect';
+import { migrate } from './db/migrate';
+import type { Settings } from './settings';
+
+/** What one process of Uncia works with. */
+export interface App {
+  settings: Settings;
+  db: Database;
+  pages: PageLog;
+  news: NewsHub;
+  jobs: Jobs;
+  indexer: Indexer;
+  whoIs: ReturnType<typeof sessionReader>;
+  findPage: ReturnType<typeof pageReader>;
+  close: () => Promise<void>;
+}
+
+export async function startApp(settings: Settings): Promise<App> {
+  const db = connect(settings.DATABASE_URL, settings.DATABASE_CONNECTIONS);
+  await migrate(db);
+  const news = new NewsHub(db, settings.DATABASE_URL);
+  await news.start();
+  const pages = new PageLog(db, news, Date.now, (page) => indexer.touch(page));
+  const indexer = new Indexer({ db, pages });
+  const jobs = new Jobs(settings.DATABASE_URL);
+  const app: App = {
+    ...{ settings, db, pages, news, jobs, indexer },
+    ...{ whoIs: sessionReader(db), findPage: pageReader(db) },
+    close: async () => {
+      await jobs.stop();
+      await indexer.stop();
+      await news.close();
+      await db.destroy();
+    },
+  };
+  await jobs.start({
+    'build class': ({ build }) => buildClass(app, build),
+    'open class': (told) => openWhenDue(app, told.class, new Date()),
+  });
+  indexer.start();
+  return app;
+}

@@ -1,0 +1,91 @@
+import type { TermView } from '$core/calendar/term';
+import type { Database } from '../db/connect';
+import { readCopies, type CopyRow } from '../copy/facts';
+import { readUnits } from '../course/units';
+import type { ClassThing } from '../access/relation';
+
+export interface BoardStudent {
+  id: string;
+  /** "Abernathy, Isla" */
+  name: string;
+  given: string;
+  family: string;
+}
+
+interface BoardAssignment {
+  id: string;
+  title: string;
+  unit: string | null;
+  /** Epoch milliseconds. */
+  due: number | null;
+  handedOut: number;
+  points: string | null;
+}
+
+export interface Board {
+  students: BoardStudent[];
+  units: { id: string; title: string }[];
+  assignments: BoardAssignment[];
+  copies: CopyRow[];
+}
+
+/** The students now in a class, by family name. */
+export async function readStudents(db: Database, klass: string): Promise<BoardStudent[]> {
+  const rows = await db
+    .selectFrom('enrolment')
+    .innerJoin('person', 'person.id', 'enrolment.person_id')
+    .select(['person.id', 'person.given', 'person.family'])
+    .where('enrolment.class_id', '=', klass)
+    .where('enrolment.left_at', 'is', null)
+    .orderBy('person.family')
+    .orderBy('person.given')
+    .execute();
+  return rows.map((row) => ({ ...row, name: `${row.family}, ${row.given}` }));
+}
+
+export async function readTerm(db: Database, klass: ClassThing): Promise<TermView> {
+  const term = await db
+    .selectFrom('term')
+    .select(['name', 'starts', 'ends'])
+    .where('id', '=', klass.term_id)
+    .executeTakeFirstOrThrow();
+  const holidays = await db
+    .selectFrom('holiday')
+    .select(['name', 'starts', 'ends'])
+    .where('school_id', '=', klass.school_id)
+    .where('ends', '>=', term.starts)
+    .where('starts', '<=', term.ends)
+    .orderBy('starts')
+    .execute();
+  return { ...term, holidays };
+}
+
+/** The students × assignments table of a class, as one of its staff sees it. */
+export async function readBoard(db: Database, klass: string, viewer: string): Promise<Board> {
+  const assignments = await db
+    .selectFrom('assignment_class')
+    .innerJoin('assignment', 'assignment.id', 'assignment_class.assignment_id')
+    .leftJoin('unit', 'unit.id', 'assignment_class.unit_id')
+    .select([
+      'assignment.id',
+      'assignment.title',
+      'assignment.points',
+      'unit_id as unit',
+      'due_at',
+      'handed_out_at',
+    ])
+    .where('assignment_class.class_id', '=', klass)
+    .orderBy('unit.place')
+    .orderBy('handed_out_at')
+    .execute();
+  return {
+    students: await readStudents(db, klass),
+    units: await readUnits(db, { class: klass }),
+    assignments: assignments.map(({ due_at, handed_out_at, ...row }) => ({
+      ...row,
+      due: due_at?.getTime() ?? null,
+      handedOut: handed_out_at.getTime(),
+    })),
+    copies: await readCopies(db, { class: klass }, viewer),
+  };
+}

@@ -1,0 +1,196 @@
+import { z } from 'zod';
+import { planBuild, type BuildPlan, type BuildWish } from '$core/course/build-plan';
+import { findClass, findCourse, type ClassThing } from '../access/relation';
+import { may } from '../access/table';
+import type { App } from '../app';
+import { copyPages } from '../course/copy-pages';
+import { readListedPages, readUnits, type Holder } from '../course/units';
+import type { Connection } from '../page/page-store';
+import { Refusal } from '../page/refusal';
+import { tell } from './messages';
+
+/** How many pages come in one transaction: progress shows after each, and a crash costs no more. */
+const PORTION = 50;
+
+/** What a class can be built from, as its units and pages stand. @throws Refusal when it is not this person's to use */
+export async function readSource(app: App, person: string, source: Holder) {
+  const found =
+    'course' in source
+      ? await findCourse(app.db, person, source.course)
+      : await findClass(app.db, person, source.class);
+  const line = 'course' in source ? 'see the course' : 'keep the class';
+  if (!found || !may(line, found.relation))
+    throw new Refusal(404, 'There is no such course or class here, or it is not yours to use.');
+  const units = await readUnits(app.db, source);
+  const pages = await readListedPages(app.db, source);
+  return { units: [...units, { id: null, title: 'In no unit' }], pages };
+}
+
+/** What the job works from: the plan as it was agreed to. */
+const KeptPlan = z.object({
+  units: z.array(z.object({ from: z.string().nullable(), title: z.string() })),
+  pages: z.array(
+    z.object({
+      id: z.string(),
+      unit: z.string().nullable(),
+      area: z.enum(['shelf', 'worktable', 'cupboard']),
+    }),
+  ),
+});
+
+/** Begins to build a class; the job does the rest. @returns the building's id */
+export async function beginBuild(
+  app: App,
+  klass: ClassThing,
+  wish: BuildWish & { source: Holder; by: string },
+): Promise<{ build: string; plan: BuildPlan }> {
+  const source = await readSource(app, wish.by, wish.source);
+  const plan = planBuild(source.units, source.pages, wish);
+  const build = await app.db.transaction().execute(async (tx) => {
+    // One building after the other: pressing twice builds once.
+    await tx.selectFrom('class').select('id').where('id', '=', klass.id).forUpdate().execute();
+    const running = await tx
+      .selectFrom('class_build')
+      .select('id')
+      .where('class_id', '=', klass.id)
+      .where('finished_at', 'is', null)
+      .executeTakeFirst();
+    if (running) throw new Refusal(409, 'This class is being built already.');
+    const { id } = await tx
+      .insertInto('class_build')
+      .values({
+        ...{ school_id: klass.school_id, class_id: klass.id, made_by: wish.by },
+        ...{ wish: JSON.stringify(KeptPlan.parse(plan)), total: plan.pages.length },
+      })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    await app.jobs.put(tx, 'build class', { build: id });
+    return id;
+  });
+  return { build, plan };
+}
+
+/** The job: goes on where it, or a process that died, left off. */
+export async function buildClass(app: App, build: string): Promise<void> {
+  while (await buildPortion(app, build));
+}
+
+/** @returns whether more is to be done */
+async function buildPortion(app: App, id: string): Promise<boolean> {
+  const at = new Date();
+  const done = await app.db.transaction().execute(async (tx) => {
+    const build = await tx
+      .selectFrom('class_build')
+      .selectAll()
+      .where('id', '=', id)
+      .forUpdate()
+      .executeTakeFirst();
+    if (!build || build.finished_at) return null;
+    const plan = KeptPlan.parse(build.wish);
+    const units = await bringUnits(tx, build, plan.units);
+    const there = await tx
+      .selectFrom('page')
+      .select('from_id')
+      .where('build_id', '=', id)
+      .execute();
+    const have = new Set(there.map(({ from_id }) => from_id));
+    const missing = plan.pages.filter((page) => !have.has(page.id));
+    const portion = missing.slice(0, PORTION);
+    for (const { unit, area, pages } of alike(portion))
+      await copyPages(app, tx, {
+        ...{ school: build.school_id, pages, unit: units.get(unit ?? '') ?? null, at, build: id },
+        in: { kind: 'class page', class: build.class_id, area },
+      });
+    const finished = missing.length <= PORTION;
+    await tx
+      .updateTable('class_build')
+      .set({
+        done: plan.pages.length - missing.length + portion.length,
+        finished_at: finished ? at : null,
+      })
+      .where('id', '=', id)
+      .execute();
+    if (finished) await tellBuilt(tx, build, plan.pages.length);
+    return { klass: build.class_id, finished };
+  });
+  if (!done) return false;
+  app.news.tell({
+    ...{ page: null, version: 0, places: [done.klass], student: null, record: true },
+    at: at.getTime(),
+  });
+  return !done.finished;
+}
+
+/** Makes the units that are not there yet. @returns the class's unit for each unit that came */
+async function bringUnits(
+  tx: Connection,
+  build: { class_id: string; school_id: number },
+  units: z.infer<typeof KeptPlan>['units'],
+): Promise<Map<string, string>> {
+  const known = await tx
+    .selectFrom('unit')
+    .select(['id', 'from_id', 'title', 'place'])
+    .where('class_id', '=', build.class_id)
+    .where('away_at', 'is', null)
+    .execute();
+  let place = Math.max(-1, ...known.map((unit) => unit.place));
+  const map = new Map<string, string>();
+  for (const { from, title } of units) {
+    const there = known.find((unit) => (from ? unit.from_id === from : unit.title === title));
+    const { id } =
+      there ??
+      (await tx
+        .insertInto('unit')
+        .values({
+          ...{ school_id: build.school_id, class_id: build.class_id, title },
+          ...{ from_id: from, place: ++place },
+        })
+        .returning('id')
+        .executeTakeFirstOrThrow());
+    if (from) map.set(from, id);
+  }
+  return map;
+}
+
+type Planned = z.infer<typeof KeptPlan>['pages'];
+
+/** Pages that go to the same place, together and in their order. */
+function alike(portion: Planned) {
+  const groups: { unit: string | null; area: Planned[number]['area']; pages: string[] }[] = [];
+  for (const { id, unit, area } of portion) {
+    const group = groups.find((one) => one.unit === unit && one.area === area);
+    if (group) group.pages.push(id);
+    else groups.push({ unit, area, pages: [id] });
+  }
+  return groups;
+}
+
+async function tellBuilt(
+  tx: Connection,
+  build: { id: string; class_id: string; school_id: number; made_by: string },
+  pages: number,
+) {
+  const klass = await tx
+    .selectFrom('class')
+    .select('name')
+    .where('id', '=', build.class_id)
+    .executeTakeFirstOrThrow();
+  await tell(tx, {
+    ...{ school: build.school_id, people: [build.made_by], cause: `class built ${build.id}` },
+    subject: `${klass.name} is built`,
+    text: `${pages === 1 ? '1 page is' : `${pages} pages are`} in the class now.`,
+    link: `/classes/${build.class_id}/plan`,
+  });
+}
+
+/** How far the newest building of a class is. */
+export async function readBuild(db: Connection, klass: string) {
+  const row = await db
+    .selectFrom('class_build')
+    .select(['id', 'total', 'done', 'finished_at'])
+    .where('class_id', '=', klass)
+    .orderBy('made_at', 'desc')
+    .limit(1)
+    .executeTakeFirst();
+  return row ? { ...row, finished_at: row.finished_at?.getTime() ?? null } : null;
+}

@@ -1,0 +1,154 @@
+import { z } from 'zod';
+import type { ClassThing } from '../access/relation';
+import type { Database } from '../db/connect';
+import { Refusal } from '../page/refusal';
+import { readStudents } from './board';
+
+export const GroupingWish = z.object({
+  /** Null for a new one. */
+  id: z.uuid().nullable(),
+  name: z
+    .string()
+    .trim()
+    .min(1, 'Give these groups a name, to find them again.')
+    .max(100, 'The name has at most 100 signs.'),
+  groups: z
+    .array(
+      z.object({
+        name: z.string().trim().min(1, 'Each group needs a name.').max(100),
+        members: z.array(z.uuid()).max(500),
+      }),
+    )
+    .max(100, 'A class has at most 100 groups.'),
+});
+type GroupingWish = z.infer<typeof GroupingWish>;
+
+/** The groupings of a class, with who is in each group now. */
+export async function readGroupings(db: Database, klass: string) {
+  const groupings = await db
+    .selectFrom('grouping')
+    .select(['id', 'name'])
+    .where('class_id', '=', klass)
+    .orderBy('name')
+    .execute();
+  const groups = await db
+    .selectFrom('grouping_group')
+    .innerJoin('grouping', 'grouping.id', 'grouping_group.grouping_id')
+    .select(['grouping_group.id', 'grouping_group.name', 'grouping_id'])
+    .where('grouping.class_id', '=', klass)
+    .orderBy('place')
+    .execute();
+  const members = await db
+    .selectFrom('group_member')
+    .innerJoin('grouping', 'grouping.id', 'group_member.grouping_id')
+    .innerJoin('enrolment', (join) =>
+      join
+        .onRef('enrolment.person_id', '=', 'group_member.person_id')
+        .onRef('enrolment.class_id', '=', 'grouping.class_id'),
+    )
+    .select(['group_id', 'group_member.person_id'])
+    .where('grouping.class_id', '=', klass)
+    .where('enrolment.left_at', 'is', null)
+    .execute();
+  return groupings.map((grouping) => ({
+    ...grouping,
+    groups: groups
+      .filter(({ grouping_id }) => grouping_id === grouping.id)
+      .map(({ id, name }) => ({
+        name,
+        members: members.filter(({ group_id }) => group_id === id).map((one) => one.person_id),
+      })),
+  }));
+}
+
+/** Keeps groups under their name. @returns the grouping's id @throws Refusal when they cannot be kept */
+export async function keepGrouping(
+  db: Database,
+  klass: ClassThing,
+  wish: GroupingWish,
+): Promise<string> {
+  const students = new Set((await readStudents(db, klass.id)).map(({ id }) => id));
+  const members = wish.groups.flatMap((group) => group.members);
+  if (new Set(members).size !== members.length)
+    throw new Refusal(400, 'Somebody stands in two of the groups.');
+  if (members.some((person) => !students.has(person)))
+    throw new Refusal(409, 'Somebody in these groups has left the class. Please open them again.');
+  const { school_id } = klass;
+  return db.transaction().execute(async (tx) => {
+    const other = await tx
+      .selectFrom('grouping')
+      .select('id')
+      .where('class_id', '=', klass.id)
+      .where('name', '=', wish.name)
+      .executeTakeFirst();
+    if (other && other.id !== wish.id)
+      throw new Refusal(409, `There are groups named “${wish.name}” already. Choose another name.`);
+    if (wish.id) {
+      const known = await tx
+        .updateTable('grouping')
+        .set({ name: wish.name })
+        .where('id', '=', wish.id)
+        .where('class_id', '=', klass.id)
+        .returning('id')
+        .executeTakeFirst();
+      if (!known) throw new Refusal(404, 'These groups are not there any more.');
+      await tx.deleteFrom('grouping_group').where('grouping_id', '=', wish.id).execute();
+    }
+    const id =
+      wish.id ??
+      (
+        await tx
+          .insertInto('grouping')
+          .values({ school_id, class_id: klass.id, name: wish.name })
+          .returning('id')
+          .executeTakeFirstOrThrow()
+      ).id;
+    for (const [place, group] of wish.groups.entries()) {
+      const { id: group_id } = await tx
+        .insertInto('grouping_group')
+        .values({ school_id, grouping_id: id, name: group.name, place })
+        .returning('id')
+        .executeTakeFirstOrThrow();
+      if (group.members.length > 0)
+        await tx
+          .insertInto('group_member')
+          .values(
+            group.members.map((person_id) => ({ school_id, group_id, grouping_id: id, person_id })),
+          )
+          .execute();
+    }
+    return id;
+  });
+}
+
+export const dropGrouping = (db: Database, klass: string, id: string) =>
+  db.deleteFrom('grouping').where('id', '=', id).where('class_id', '=', klass).execute();
+
+/** What each student reached so far, of 1: the mean over what was scored. For balancing groups. */
+export async function readReached(db: Database, klass: string): Promise<Record<string, number>> {
+  const rows = await db
+    .selectFrom('page')
+    .innerJoin('assignment', 'assignment.id', 'page.assignment_id')
+    .innerJoinLateral(
+      (eb) =>
+        eb
+          .selectFrom('score')
+          .select('points')
+          .whereRef('score.page_id', '=', 'page.id')
+          .orderBy('score.id', 'desc')
+          .limit(1)
+          .as('last'),
+      (join) => join.onTrue(),
+    )
+    .select((eb) => [
+      'page.student_id',
+      eb
+        .cast<number>(eb.fn.avg(eb('last.points', '/', eb.ref('assignment.points'))), 'float8')
+        .as('reached'),
+    ])
+    .where('page.class_id', '=', klass)
+    .where('assignment.points', '>', '0')
+    .groupBy('page.student_id')
+    .execute();
+  return Object.fromEntries(rows.map(({ student_id, reached }) => [student_id ?? '', reached]));
+}

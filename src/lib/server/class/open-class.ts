@@ -1,0 +1,92 @@
+import type { ClassThing } from '../access/relation';
+import type { App } from '../app';
+import type { Connection } from '../page/page-store';
+import { Refusal } from '../page/refusal';
+import { tell } from './messages';
+
+/** Opens a class for its students, now, and tells everyone in it. Opening twice is opening once. */
+export async function openClass(app: App, klass: string, at: Date): Promise<void> {
+  const opened = await app.db.transaction().execute(async (tx) => {
+    const row = await tx
+      .updateTable('class')
+      .set({ opened_at: at, opens_at: null })
+      .where('id', '=', klass)
+      .where('opened_at', 'is', null)
+      .returning(['name', 'school_id'])
+      .executeTakeFirst();
+    if (!row) return false;
+    await tell(tx, {
+      ...{
+        school: row.school_id,
+        people: await peopleOf(tx, klass),
+        cause: `class opened ${klass}`,
+      },
+      ...{ subject: `${row.name} is open`, text: 'You can look around in it now.' },
+      link: `/classes/${klass}/plan`,
+    });
+    return true;
+  });
+  if (opened)
+    app.news.tell({
+      ...{ page: null, version: 0, places: [klass], student: null, studentsOf: klass },
+      ...{ record: true, at: at.getTime() },
+    });
+}
+
+/** Students and staff of a class. */
+async function peopleOf(db: Connection, klass: string): Promise<string[]> {
+  const rows = await db
+    .selectFrom('enrolment')
+    .select('person_id')
+    .where('class_id', '=', klass)
+    .where('left_at', 'is', null)
+    .union(db.selectFrom('class_staff').select('person_id').where('class_id', '=', klass))
+    .execute();
+  return rows.map(({ person_id }) => person_id);
+}
+
+/** Sets when a class opens by itself; null for not by itself. @throws Refusal when it is open, or the time has passed */
+export async function setOpening(
+  app: App,
+  klass: ClassThing,
+  opens: Date | null,
+  now: Date,
+): Promise<void> {
+  if (opens && opens <= now)
+    throw new Refusal(400, 'This time has passed. Choose a later one, or open the class now.');
+  await app.db.transaction().execute(async (tx) => {
+    const row = await tx
+      .updateTable('class')
+      .set({ opens_at: opens })
+      .where('id', '=', klass.id)
+      .where('opened_at', 'is', null)
+      .returning('id')
+      .executeTakeFirst();
+    if (!row) throw new Refusal(409, 'The class is open already.');
+    if (opens) await app.jobs.put(tx, 'open class', { class: klass.id }, opens);
+  });
+}
+
+/** The job: opens the class if its time has come; a time that was changed or taken back meanwhile counts. */
+export async function openWhenDue(app: App, klass: string, now: Date): Promise<void> {
+  const due = await app.db
+    .selectFrom('class')
+    .select('id')
+    .where('id', '=', klass)
+    .where('opens_at', '<=', now)
+    .executeTakeFirst();
+  if (due) await openClass(app, klass, now);
+}
+
+/** Closes a class again: its students see nothing of it, and nothing of theirs is lost. */
+export async function closeClass(app: App, klass: string, now: Date): Promise<void> {
+  await app.db
+    .updateTable('class')
+    .set({ opened_at: null, opens_at: null })
+    .where('id', '=', klass)
+    .execute();
+  app.news.tell({
+    ...{ page: null, version: 0, places: [klass], student: null, studentsOf: klass },
+    ...{ record: true, at: now.getTime() },
+  });
+}

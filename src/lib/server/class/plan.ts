@@ -1,0 +1,94 @@
+import { readNotes } from '../course/notes';
+import { readListedPages, readUnits } from '../course/units';
+import type { Connection } from '../page/page-store';
+
+/** An assignment as it stands in the plan. */
+export interface PlannedAssignment {
+  id: string;
+  title: string;
+  unit: string | null;
+  /** Epoch milliseconds. */
+  due: number | null;
+  to: string;
+}
+
+/** The plan of a class as its staff see it. */
+export async function readPlan(db: Connection, klass: string) {
+  const [units, pages, away, notes, handed] = await Promise.all([
+    readUnits(db, { class: klass }),
+    readListedPages(db, { class: klass }),
+    readListedPages(db, { class: klass }, true),
+    readNotes(db, { class: klass }),
+    handedOut(db, klass).execute(),
+  ]);
+  const assignments = handed.map((row) => planned(row, `/classes/${klass}`));
+  return { units, pages, away, notes, assignments };
+}
+
+/** The plan as a student of the class sees it: the shelf, the worktable, and what was handed out to her. */
+export async function readStudentPlan(db: Connection, klass: string, student: string) {
+  const [units, pages, handed] = await Promise.all([
+    readUnits(db, { class: klass }),
+    readListedPages(db, { class: klass }),
+    handedOut(db, klass)
+      .innerJoin('page as copy', (join) =>
+        join
+          .onRef('copy.assignment_id', '=', 'assignment.id')
+          .onRef('copy.class_id', '=', 'assignment_class.class_id'),
+      )
+      .select('copy.id as copy')
+      .where('copy.student_id', '=', student)
+      .execute(),
+  ]);
+  return {
+    // Where something came from, and what staff say about it, is not told.
+    units: units.map(({ id, title }) => ({ id, title, from: null })),
+    pages: pages
+      .filter(({ area }) => area === 'shelf' || area === 'worktable')
+      .map(({ id, title, unit, area }) => ({ id, title, unit, area })),
+    assignments: handed.map((row) => planned(row, `/work/${row.copy}`)),
+  };
+}
+
+const handedOut = (db: Connection, klass: string) =>
+  db
+    .selectFrom('assignment_class')
+    .innerJoin('assignment', 'assignment.id', 'assignment_class.assignment_id')
+    .select([
+      'assignment.id',
+      'assignment.title',
+      'assignment_class.unit_id',
+      'assignment_class.due_at',
+    ])
+    .where('assignment_class.class_id', '=', klass)
+    .orderBy('handed_out_at');
+
+const planned = (
+  row: { id: string; title: string; unit_id: string | null; due_at: Date | null },
+  to: string,
+): PlannedAssignment => ({
+  ...{ id: row.id, title: row.title, unit: row.unit_id, to },
+  due: row.due_at?.getTime() ?? null,
+});
+
+/** The welcome page of a class, if it has one. */
+export const findWelcome = (db: Connection, klass: string) =>
+  db
+    .selectFrom('page')
+    .select(['id', 'title'])
+    .where('class_id', '=', klass)
+    .where('area', '=', 'welcome')
+    .where('away_at', 'is', null)
+    .orderBy('made_at')
+    .executeTakeFirst();
+
+/** The staff of a class, its lead first. */
+export const readStaff = (db: Connection, klass: string) =>
+  db
+    .selectFrom('class_staff')
+    .innerJoin('person', 'person.id', 'class_staff.person_id')
+    .select(['person.id', 'person.given', 'person.family', 'person.called', 'class_staff.kind'])
+    .where('class_id', '=', klass)
+    .orderBy((eb) => eb.case().when('class_staff.kind', '=', 'lead').then(0).else(1).end())
+    .orderBy('person.family')
+    .execute();

@@ -1,0 +1,69 @@
+import { slotFault } from '$core/calendar/calendar-faults';
+import type { LessonSlot } from '$core/calendar/lessons';
+import type { ClassThing } from '../access/relation';
+import type { Database } from '../db/connect';
+import { Refusal } from '../page/refusal';
+
+export type StaffKind = 'lead' | 'co-teacher' | 'marker';
+
+/** Makes a teacher one of the class's staff, or, with null, no longer. @throws Refusal when nobody would lead it */
+export async function setStaff(
+  db: Database,
+  klass: ClassThing,
+  person: string,
+  kind: StaffKind | null,
+): Promise<void> {
+  await db.transaction().execute(async (tx) => {
+    const teacher = await tx
+      .selectFrom('person')
+      .select('id')
+      .where('id', '=', person)
+      .where('school_id', '=', klass.school_id)
+      .where('role', '=', 'teacher')
+      .executeTakeFirst();
+    if (!teacher) throw new Refusal(404, 'There is no such teacher in this school.');
+    const staff = await tx
+      .selectFrom('class_staff')
+      .select(['person_id', 'kind'])
+      .where('class_id', '=', klass.id)
+      .forUpdate()
+      .execute();
+    const leads = staff.some((one) => one.kind === 'lead' && one.person_id !== person);
+    if (kind !== 'lead' && !leads)
+      throw new Refusal(409, 'A class needs a lead. Make somebody else its lead first.');
+    if (kind)
+      await tx
+        .insertInto('class_staff')
+        .values({ class_id: klass.id, school_id: klass.school_id, person_id: person, kind })
+        .onConflict((conflict) => conflict.columns(['class_id', 'person_id']).doUpdateSet({ kind }))
+        .execute();
+    else
+      await tx
+        .deleteFrom('class_staff')
+        .where('class_id', '=', klass.id)
+        .where('person_id', '=', person)
+        .execute();
+  });
+}
+
+export const readSlots = (db: Database, klass: string) =>
+  db
+    .selectFrom('lesson_slot')
+    .select(['id', 'weekday', 'starts', 'ends'])
+    .where('class_id', '=', klass)
+    .orderBy('weekday')
+    .orderBy('starts')
+    .execute();
+
+/** Adds a weekly lesson. @throws Refusal when it ends before it begins, or meets another of the class */
+export async function addSlot(db: Database, klass: ClassThing, slot: LessonSlot): Promise<void> {
+  const fault = slotFault(slot, await readSlots(db, klass.id));
+  if (fault) throw new Refusal(409, fault);
+  await db
+    .insertInto('lesson_slot')
+    .values({ ...slot, class_id: klass.id, school_id: klass.school_id })
+    .execute();
+}
+
+export const dropSlot = (db: Database, klass: string, slot: string) =>
+  db.deleteFrom('lesson_slot').where('id', '=', slot).where('class_id', '=', klass).execute();

@@ -1,0 +1,123 @@
+import { mayHandIn, mayTakeBack, stateOf } from '$core/copy/state';
+import type { App } from '../app';
+import type { EventKind } from '../db/schema';
+import type { Connection } from '../page/page-store';
+import { writeSnapshots } from '../page/write-changes';
+import { Refusal } from '../page/refusal';
+import { readCopy, type CopyRow } from './facts';
+
+interface Move {
+  page: string;
+  person: string;
+  note?: string;
+}
+
+/** Records that something happened to a copy, with the copy locked, if `may` agrees with how it stands then. */
+async function record(
+  app: App,
+  kind: EventKind,
+  move: Move,
+  may: (copy: CopyRow) => void,
+  also: (tx: Connection, version: number, school: number) => Promise<void> = async () => undefined,
+): Promise<void> {
+  const told = await app.db.transaction().execute(async (tx) => {
+    const row = await tx
+      .selectFrom('page')
+      .select(['version', 'school_id', 'class_id', 'student_id'])
+      .where('id', '=', move.page)
+      .forUpdate()
+      .executeTakeFirstOrThrow();
+    may(await readCopy(tx, move.page, move.person));
+    await also(tx, row.version, row.school_id);
+    await tx
+      .insertInto('event')
+      .values({
+        ...{ school_id: row.school_id, page_id: move.page, person_id: move.person, kind },
+        ...{ version: row.version, note: move.note ?? '' },
+      })
+      .execute();
+    const withTeacher = { 'handed in': true, 'taken back': false, 'handed back': false }[
+      kind as string
+    ];
+    if (withTeacher !== undefined)
+      await tx
+        .updateTable('page')
+        .set({ with_teacher: withTeacher })
+        .where('id', '=', move.page)
+        .execute();
+    return row;
+  });
+  app.news.tell({
+    ...{ page: move.page, version: told.version, student: told.student_id, at: Date.now() },
+    places: told.class_id ? [told.class_id] : [],
+    record: true,
+  });
+}
+
+export async function handIn(app: App, move: Move): Promise<void> {
+  const held = await app.pages.open(move.page);
+  await record(
+    app,
+    'handed in',
+    move,
+    (copy) => {
+      if (!mayHandIn(stateOf(copy.facts)))
+        throw new Refusal(409, 'This copy is handed in already.');
+    },
+    (tx, _version, school) => writeSnapshots(tx, new Date(), [{ id: move.page, school, held }]),
+  );
+}
+
+export const takeBack = (app: App, move: Move): Promise<void> =>
+  record(app, 'taken back', move, (copy) => {
+    if (stateOf(copy.facts) === 'handed in' && !mayTakeBack(copy.facts))
+      throw new Refusal(
+        409,
+        'Your teacher is looking at this copy, so it cannot be taken back now.',
+      );
+    if (!mayTakeBack(copy.facts))
+      throw new Refusal(409, 'There is nothing handed in to take back.');
+  });
+
+/** The first time its student opens a copy. */
+export async function opened(app: App, move: Move): Promise<void> {
+  const copy = await readCopy(app.db, move.page, move.person);
+  if (copy.facts.opened === null) await record(app, 'opened', move, () => undefined);
+}
+
+/**
+ * One of the staff looked inside; told only when there was something new.
+ * @param handedIn when what they saw had been handed in: what was handed in later was not looked at yet
+ */
+export async function looked(app: App, move: Move, handedIn: number | null): Promise<void> {
+  const { facts } = await readCopy(app.db, move.page, move.person);
+  const newest = Math.max(facts.written ?? 0, facts.handedIn ?? 0, facts.opened ?? 0);
+  if (facts.looked !== null && facts.looked >= newest) return;
+  await record(app, 'looked', move, (copy) => {
+    if (copy.facts.handedIn !== handedIn)
+      throw new Refusal(409, 'This copy was handed in just now; please look again.');
+  });
+}
+
+const addScore =
+  (points: string, move: Move) => async (tx: Connection, version: number, school: number) =>
+    void (await tx
+      .insertInto('score')
+      .values({ school_id: school, page_id: move.page, person_id: move.person, points, version })
+      .execute());
+
+const gaveWork = (copy: CopyRow) => {
+  if (copy.facts.opened === null && copy.facts.written === null)
+    throw new Refusal(409, 'This copy has not been opened yet, so there is nothing to hand back.');
+};
+
+/** Gives points without handing back: only the staff see them. Every score stays in the record. */
+export async function score(app: App, move: Move, points: string): Promise<void> {
+  await record(app, 'looked', move, () => undefined, addScore(points, move));
+}
+
+/** Hands a copy back with its feedback; with points where the assignment has them. */
+export async function handBack(app: App, move: Move, points: string | null): Promise<void> {
+  const also = points === null ? undefined : addScore(points, move);
+  await record(app, 'handed back', move, gaveWork, also);
+}

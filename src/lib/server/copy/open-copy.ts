@@ -1,0 +1,108 @@
+import type { App } from '../app';
+import { readSetAside } from '../page/set-aside';
+import { readCopy } from './facts';
+import { readThreads } from './threads';
+
+/** A page with all that an open view of it needs. `viewer` is who looks. */
+export async function openCopy(app: App, page: string, viewer: string) {
+  const [held, copy, threads, setAside] = await Promise.all([
+    app.pages.open(page),
+    readCopy(app.db, page, viewer),
+    readThreads(app, page, viewer),
+    readSetAside(app.db, page, viewer),
+  ]);
+  return { doc: held.doc.toJSON() as object, version: held.version, copy, threads, setAside };
+}
+
+/** What the assignment of a copy says. */
+export async function readAssignment(app: App, copy: { assignment: string; class: string }) {
+  const row = await app.db
+    .selectFrom('assignment_class')
+    .innerJoin('assignment', 'assignment.id', 'assignment_class.assignment_id')
+    .innerJoin('class', 'class.id', 'assignment_class.class_id')
+    .innerJoin('course', 'course.id', 'class.course_id')
+    .innerJoin('person', 'person.id', 'assignment.made_by')
+    .select([
+      'assignment.id',
+      'assignment.title',
+      'assignment.instructions',
+      'assignment.points',
+      'assignment.guarded',
+      'assignment_class.due_at',
+      'class.name as class',
+      'class.id as class_id',
+      'course.title as course',
+      'person.called as from',
+    ])
+    .where('assignment.id', '=', copy.assignment)
+    .where('assignment_class.class_id', '=', copy.class)
+    .executeTakeFirstOrThrow();
+  const { due_at, ...rest } = row;
+  return { ...rest, due: due_at?.getTime() ?? null };
+}
+
+export interface RecordEntry {
+  /** Epoch milliseconds. */
+  at: number;
+  what: string;
+  by: string;
+  note: string;
+  points: string | null;
+}
+
+/** What happened to a copy, in order: openings, handings, looks and every score. */
+export async function readRecord(app: App, page: string): Promise<RecordEntry[]> {
+  const events = await app.db
+    .selectFrom('event')
+    .innerJoin('person', 'person.id', 'event.person_id')
+    .select(['event.at', 'event.kind as what', 'event.note', 'person.given', 'person.called'])
+    .where('page_id', '=', page)
+    .where('kind', '<>', 'looked')
+    .execute();
+  const scores = await app.db
+    .selectFrom('score')
+    .innerJoin('person', 'person.id', 'score.person_id')
+    .select(['score.at', 'score.points', 'person.given', 'person.called'])
+    .where('page_id', '=', page)
+    .execute();
+  return [
+    ...events.map((row) => ({ ...row, points: null })),
+    ...scores.map((row) => ({ ...row, what: 'scored', note: '' })),
+  ]
+    .map(({ at, what, given, called, note, points }) => ({
+      ...{ at: at.getTime(), what, by: called || given, note, points },
+    }))
+    .sort((a, b) => a.at - b.at);
+}
+
+/** The points that the student was last handed back: what was scored up to then. */
+export async function pointsHandedBack(app: App, page: string): Promise<string | null> {
+  // Compared in the database, whose instants are finer than a Date's milliseconds.
+  const row = await app.db
+    .selectFrom('score')
+    .select('points')
+    .where('page_id', '=', page)
+    .where('at', '<=', (eb) =>
+      eb
+        .selectFrom('event')
+        .select((event) => event.fn.max('event.at').as('at'))
+        .where('event.page_id', '=', page)
+        .where('event.kind', '=', 'handed back'),
+    )
+    .orderBy('id', 'desc')
+    .limit(1)
+    .executeTakeFirst();
+  return row?.points ?? null;
+}
+
+/** When each step of a copy's student was made, in epoch milliseconds, ascending. */
+export async function writingTimes(app: App, page: string, author: string): Promise<number[]> {
+  const rows = await app.db
+    .selectFrom('step')
+    .select('at')
+    .where('page_id', '=', page)
+    .where('author_id', '=', author)
+    .orderBy('version')
+    .execute();
+  return rows.map((row) => row.at.getTime());
+}

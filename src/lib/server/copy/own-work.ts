@@ -1,0 +1,55 @@
+import type { App } from '../app';
+import type { Database } from '../db/connect';
+import { pointsHandedBack } from './open-copy';
+import { readCopies, readCopy, type CopyRow } from './facts';
+
+/** Everything a student was handed out in the classes that are open to her, soonest due first. */
+export async function readOwnWork(app: App, student: string) {
+  const assignments = await app.db
+    .selectFrom('page')
+    .innerJoin('class', 'class.id', 'page.class_id')
+    .innerJoin('course', 'course.id', 'class.course_id')
+    .innerJoin('assignment', 'assignment.id', 'page.assignment_id')
+    .select([
+      'page.id',
+      'assignment.title',
+      'assignment.points',
+      'class.name as class',
+      'course.title as course',
+    ])
+    .where('page.student_id', '=', student)
+    .where('class.opened_at', 'is not', null)
+    .execute();
+  const about = new Map(assignments.map((row) => [row.id, row]));
+  const copies = await readCopies(app.db, { student }, student);
+  const own = await Promise.all(
+    copies.map(async (copy) => {
+      const known = about.get(copy.id);
+      if (!known) return [];
+      const points = await pointsHandedBack(app, copy.id);
+      return [{ ...known, ...copy, class: known.class, most: known.points, points }];
+    }),
+  );
+  return own.flat().sort((a, b) => (a.facts.due ?? Infinity) - (b.facts.due ?? Infinity));
+}
+
+/** The classes that are open to a student. */
+export const readOpenClasses = (db: Database, student: string) =>
+  db
+    .selectFrom('enrolment')
+    .innerJoin('class', 'class.id', 'enrolment.class_id')
+    .innerJoin('course', 'course.id', 'class.course_id')
+    .select(['class.id', 'class.name', 'course.title'])
+    .where('enrolment.person_id', '=', student)
+    .where('left_at', 'is', null)
+    .where('opened_at', 'is not', null)
+    .orderBy('class.name')
+    .execute();
+
+/** A student's copy as she may see it: a score that is not handed back is the staff's alone. */
+export async function readOwnCopy(app: App, page: string, student: string): Promise<CopyRow> {
+  const copy = await readCopy(app.db, page, student);
+  const points = await pointsHandedBack(app, page);
+  const scored = points === null ? null : copy.facts.handedBack;
+  return { ...copy, points, facts: { ...copy.facts, scored } };
+}

@@ -1,0 +1,152 @@
+import { Mapping, Step } from 'prosemirror-transform';
+import type { CommentView, Threads, ThreadView } from '$core/copy/threads';
+import { moveAnchor, type Anchor } from '$core/history/anchor';
+import type { App } from '../app';
+import { Refusal } from '../page/refusal';
+import { readSteps } from '../page/page-store';
+import { schema } from '$core/page/schema';
+
+/** All threads of a copy in the order of their words; settled ones too, which leave the page but not the record. */
+export async function readThreads(app: App, page: string, viewer: string): Promise<Threads> {
+  // One statement, so that version and places are of the same moment.
+  const rows = await app.db
+    .selectFrom('page')
+    .leftJoin('thread', 'thread.page_id', 'page.id')
+    .leftJoin('comment', 'comment.thread_id', 'thread.id')
+    .leftJoin('person', 'person.id', 'comment.person_id')
+    .select([
+      'page.version',
+      'thread.id',
+      'thread.quote',
+      'thread.at_from',
+      'thread.at_to',
+      'comment.id as comment',
+      'comment.kind',
+      'comment.text',
+      'comment.at',
+      'comment.person_id',
+      'person.given',
+      'person.called',
+    ])
+    .where('page.id', '=', page)
+    .orderBy('thread.at_from')
+    .orderBy('comment.id')
+    .execute();
+  const threads = new Map<string, ThreadView>();
+  for (const row of rows) {
+    if (row.id === null || row.comment === null) continue;
+    const place = row.at_from !== null && row.at_to !== null;
+    const thread = threads.get(row.id) ?? {
+      id: row.id,
+      quote: row.quote ?? '',
+      anchor: place ? { from: Number(row.at_from), to: Number(row.at_to) } : null,
+      settled: false,
+      comments: [],
+    };
+    thread.settled = row.kind === 'settled' || (row.kind === 'said' && thread.settled);
+    thread.comments.push({
+      id: row.comment,
+      kind: row.kind ?? 'said',
+      text: row.text ?? '',
+      by: row.called || row.given || '',
+      own: row.person_id === viewer,
+      at: row.at?.getTime() ?? 0,
+    });
+    threads.set(row.id, thread);
+  }
+  return { version: rows[0]?.version ?? 0, threads: [...threads.values()] };
+}
+
+interface NewThread {
+  page: string;
+  person: string;
+  text: string;
+  /** The words it is tied to, at a version the writer saw; null for the whole copy. */
+  anchor: (Anchor & { version: number }) | null;
+}
+
+/** Ties a new thread to words, which may have moved since the writer saw them. */
+export async function beginThread(app: App, thread: NewThread): Promise<void> {
+  const held = await app.pages.open(thread.page);
+  const told = await app.db.transaction().execute(async (tx) => {
+    const row = await tx
+      .selectFrom('page')
+      .select(['version', 'school_id', 'class_id', 'student_id'])
+      .where('id', '=', thread.page)
+      .forUpdate()
+      .executeTakeFirstOrThrow();
+    const made = thread.anchor;
+    if (made && made.version > row.version)
+      throw new Refusal(409, 'This page is newer than the one that is kept. Please open it again.');
+    const since = made ? await readSteps(tx, thread.page, made.version, row.version) : [];
+    const change = new Mapping(since.map((entry) => Step.fromJSON(schema, entry.body).getMap()));
+    const now = made ? moveAnchor(made, change) : null;
+    const then =
+      held.version === row.version && now && now.to <= held.doc.content.size ? now : null;
+    const quote = then ? held.doc.textBetween(then.from, then.to, ' ', ' ').slice(0, 300) : '';
+    const { id } = await tx
+      .insertInto('thread')
+      .values({
+        ...{ school_id: row.school_id, page_id: thread.page, made_by: thread.person, quote },
+        ...{ made_version: made?.version ?? row.version, made_from: made?.from ?? null },
+        ...{ made_to: made?.to ?? null, at_from: now?.from ?? null, at_to: now?.to ?? null },
+      })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    await tx
+      .insertInto('comment')
+      .values({
+        ...{ school_id: row.school_id, thread_id: id, person_id: thread.person },
+        ...{ kind: 'said', text: thread.text },
+      })
+      .execute();
+    await tx
+      .updateTable('page')
+      .set((eb) => ({ threads: eb('threads', '+', 1) }))
+      .where('id', '=', thread.page)
+      .execute();
+    return row;
+  });
+  tell(app, thread.page, told);
+}
+
+function tell(
+  app: App,
+  page: string,
+  row: { version: number; class_id: string | null; student_id: string | null },
+) {
+  const places = row.class_id ? [row.class_id] : [];
+  app.news.tell({
+    page,
+    version: row.version,
+    places,
+    student: row.student_id,
+    record: true,
+    at: Date.now(),
+  });
+}
+
+/** Adds to a thread of that page: words, or that it is settled or opened again. */
+export async function addComment(
+  app: App,
+  page: string,
+  thread: string,
+  comment: { person: string; kind: CommentView['kind']; text: string },
+): Promise<void> {
+  const row = await app.db
+    .selectFrom('thread')
+    .innerJoin('page', 'page.id', 'thread.page_id')
+    .select(['thread.school_id', 'page.version', 'page.class_id', 'page.student_id'])
+    .where('thread.id', '=', thread)
+    .where('thread.page_id', '=', page)
+    .executeTakeFirst();
+  if (!row) throw new Refusal(404, 'This thread does not exist any more.');
+  await app.db
+    .insertInto('comment')
+    .values({
+      ...{ school_id: row.school_id, thread_id: thread, person_id: comment.person },
+      ...{ kind: comment.kind, text: comment.text },
+    })
+    .execute();
+  tell(app, page, row);
+}

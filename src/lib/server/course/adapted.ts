@@ -1,0 +1,37 @@
+import type { App } from '../app';
+import type { PageRow } from '../db/schema';
+import type { Connection } from '../page/page-store';
+import { readPage } from '../page/page-store';
+
+/** What an adapted original adapts, as it was when it was last settled (`since`) and as it is now; null for others. */
+export async function readBase(app: App, page: PageRow) {
+  if (!page.adapted || page.from_id === null || page.from_version === null) return null;
+  const base = await app.db
+    .selectFrom('page')
+    .select(['id', 'title', 'version', 'source_id', 'source_version'])
+    .where('id', '=', page.from_id)
+    .executeTakeFirstOrThrow();
+  const was = await readPage(app.db, base, page.from_version);
+  const is = await app.pages.open(base.id);
+  return {
+    ...{ id: base.id, title: base.title, version: is.version, since: page.from_version },
+    ...{ was: was.doc.toJSON() as object, is: is.doc.toJSON() as object },
+  };
+}
+
+/** Remembers that an adapted original has taken over what it wants up to a version of what it adapts. */
+export const settleAdapted = (db: Connection, page: string, version: number) =>
+  db
+    .updateTable('page')
+    .set((eb) => ({
+      from_version: eb.fn<number>('least', [
+        eb.val(version),
+        eb
+          .selectFrom('page as base')
+          .select('base.version')
+          .whereRef('base.id', '=', 'page.from_id'),
+      ]),
+    }))
+    .where('id', '=', page)
+    .where('adapted', '=', true)
+    .execute();

@@ -1,0 +1,178 @@
+import { sql } from 'kysely';
+import { z } from 'zod';
+import type { CodeList } from '$core/formats/code-list';
+import { readRubric } from '$core/marking/rubric';
+import type { Database } from '../db/connect';
+import type { Connection } from '../page/page-store';
+
+/** What a code can be put on. */
+const CodeTarget = z.union([
+  z.object({ page: z.uuid() }),
+  z.object({ rubric: z.uuid(), criterion: z.string().max(40) }),
+  z.object({ assignment: z.uuid() }),
+]);
+type CodeTarget = z.infer<typeof CodeTarget>;
+export const Tagging = z.object({ on: CodeTarget, codes: z.array(z.uuid()).max(200) });
+
+/** Keeps a list of codes for the whole school. */
+export async function keepCodes(
+  db: Database,
+  by: { id: string; school_id: number },
+  list: CodeList,
+): Promise<void> {
+  await db.transaction().execute(async (tx) => {
+    const { school_id } = by;
+    const { id: set_id } = await tx
+      .insertInto('code_set')
+      .values({ school_id, title: list.title, made_by: by.id })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    const ids = list.codes.map(() => crypto.randomUUID());
+    const rows = list.codes.map(({ code, statement, parent }, place) => ({
+      ...{ id: ids[place], school_id, set_id, code, statement, place },
+      parent_id: parent === null ? null : ids[parent],
+    }));
+    await sql`insert into code (id, school_id, set_id, code, statement, parent_id, place)
+      select * from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as r(id uuid, school_id int, set_id uuid,
+        code text, statement text, parent_id uuid, place int)`.execute(tx);
+  });
+}
+
+export interface ListedCode {
+  id: string;
+  code: string;
+  statement: string;
+  /** How many codes stand over it. */
+  depth: number;
+  set: string;
+}
+
+/** The codes of a school, list by list, parents before their children. */
+export async function readCodes(db: Connection, school: number): Promise<ListedCode[]> {
+  const rows = await db
+    .selectFrom('code')
+    .innerJoin('code_set', 'code_set.id', 'code.set_id')
+    .select(['code.id', 'code', 'statement', 'parent_id', 'code_set.title as set'])
+    .where('code.school_id', '=', school)
+    .orderBy('code_set.made_at')
+    .orderBy('place')
+    .execute();
+  const depths = new Map<string, number>();
+  return rows.map(({ parent_id, ...row }) => {
+    const depth = parent_id === null ? 0 : (depths.get(parent_id) ?? 0) + 1;
+    depths.set(row.id, depth);
+    return { ...row, depth };
+  });
+}
+
+const columnsOf = (on: CodeTarget) => ({
+  page_id: 'page' in on ? on.page : null,
+  rubric_id: 'rubric' in on ? on.rubric : null,
+  criterion: 'rubric' in on ? on.criterion : null,
+  assignment_id: 'assignment' in on ? on.assignment : null,
+});
+
+/** Sets which codes something carries. */
+export async function tag(
+  db: Database,
+  school_id: number,
+  { on, codes }: z.infer<typeof Tagging>,
+): Promise<void> {
+  const target = columnsOf(on);
+  await db.transaction().execute(async (tx) => {
+    let old = tx.deleteFrom('code_tag');
+    for (const [column, value] of Object.entries(target))
+      old = old.where(sql`${sql.ref(column)} is not distinct from ${value}`.$castTo<boolean>());
+    await old.execute();
+    const known = await tx
+      .selectFrom('code')
+      .select('id')
+      .where('school_id', '=', school_id)
+      .where('id', '=', sql<string>`any(${codes}::uuid[])`)
+      .execute();
+    if (known.length > 0)
+      await tx
+        .insertInto('code_tag')
+        .values(known.map(({ id }) => ({ code_id: id, school_id, ...target })))
+        .execute();
+  });
+}
+
+/** One thing that carries a code. */
+export interface Tagged {
+  code: string;
+  kind: 'page' | 'criterion' | 'assignment';
+  /** Of the page, rubric or assignment. */
+  id: string;
+  /** Of a rubric: which criterion. */
+  criterion: string | null;
+  title: string;
+}
+
+/** What carries codes in a course: its pages, its rubrics' criteria, and what its classes were handed out. */
+export async function readTagged(db: Connection, course: string): Promise<Tagged[]> {
+  const rows = await db
+    .selectFrom('code_tag')
+    .leftJoin('page', 'page.id', 'code_tag.page_id')
+    .leftJoin('rubric', 'rubric.id', 'code_tag.rubric_id')
+    .leftJoin('assignment', 'assignment.id', 'code_tag.assignment_id')
+    .select([
+      'code_tag.code_id as code',
+      'code_tag.criterion',
+      'page.id as page',
+      'page.title as page_title',
+      'rubric.id as rubric',
+      'rubric.title as rubric_title',
+      'rubric.body',
+      'assignment.id as assignment',
+      'assignment.title as assignment_title',
+    ])
+    .where((eb) =>
+      eb.or([
+        eb.and([eb('page.course_id', '=', course), eb('page.away_at', 'is', null)]),
+        eb.and([eb('rubric.course_id', '=', course), eb('rubric.away_at', 'is', null)]),
+        eb(
+          'assignment.id',
+          'in',
+          eb
+            .selectFrom('assignment_class')
+            .innerJoin('class', 'class.id', 'assignment_class.class_id')
+            .select('assignment_id')
+            .where('class.course_id', '=', course),
+        ),
+      ]),
+    )
+    .execute();
+  return rows.flatMap((row): Tagged[] => {
+    const { code, criterion } = row;
+    if (row.page)
+      return [{ code, kind: 'page', id: row.page, criterion: null, title: row.page_title ?? '' }];
+    if (row.assignment)
+      return [
+        {
+          ...{ code, kind: 'assignment', id: row.assignment, criterion: null },
+          title: row.assignment_title ?? '',
+        },
+      ];
+    if (!row.rubric) return [];
+    const named = readRubric(row.body).criteria.find(({ id }) => id === criterion);
+    // A criterion that was taken away carries nothing any more.
+    if (!named) return [];
+    const title = `${named.title}, in ${row.rubric_title}`;
+    return [{ code, kind: 'criterion', id: row.rubric, criterion, title }];
+  });
+}
+
+/** What was handed out in those classes of a course that a person leads. */
+export const readLedAssignments = (db: Connection, course: string, person: string) =>
+  db
+    .selectFrom('assignment_class')
+    .innerJoin('assignment', 'assignment.id', 'assignment_class.assignment_id')
+    .innerJoin('class', 'class.id', 'assignment_class.class_id')
+    .innerJoin('class_staff', 'class_staff.class_id', 'class.id')
+    .select(['assignment.id', 'assignment.title', 'class.id as klass', 'class.name'])
+    .where('class.course_id', '=', course)
+    .where('class_staff.person_id', '=', person)
+    .where('class_staff.kind', 'in', ['lead', 'co-teacher'])
+    .orderBy('handed_out_at')
+    .execute();

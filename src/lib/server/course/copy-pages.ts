@@ -1,0 +1,79 @@
+import { sql } from 'kysely';
+import type { App } from '../app';
+import { writeSnapshots } from '../page/write-changes';
+import type { Connection } from '../page/page-store';
+import type { PagePlace } from './begin-page';
+
+export interface CopyWish {
+  school: number;
+  /** The pages to copy, in order. */
+  pages: readonly string[];
+  in: PagePlace;
+  unit: string | null;
+  at: Date;
+  /** The building of a class this is part of: each page is copied once in it, however often it is asked for. */
+  build?: string | null;
+  /** Whether the copies adapt their pages. */
+  adapted?: boolean;
+}
+
+/** Makes sure that the newest version of each page stands as a snapshot, from which copies can begin. */
+async function takeSnapshots(
+  app: App,
+  tx: Connection,
+  school: number,
+  pages: readonly string[],
+  at: Date,
+) {
+  for (const id of pages) {
+    const held = await app.pages.open(id);
+    if (held.hasNews) await writeSnapshots(tx, at, [{ id, school, held }]);
+  }
+}
+
+/**
+ * Copies pages with their answer keys, not their history: each begins anew from the newest version. Pictures are named by
+ * their contents, so their bytes are not copied.
+ * @returns how many were made
+ */
+export async function copyPages(app: App, tx: Connection, wish: CopyWish): Promise<number> {
+  const { in: place, build = null, adapted = false } = wish;
+  const holder =
+    'course' in place
+      ? { course: place.course, class: null }
+      : { course: null, class: place.class };
+  await takeSnapshots(app, tx, wish.school, wish.pages, wish.at);
+  const made = await sql<{ id: string; from_id: string }>`
+    insert into page (school_id, kind, title, course_id, class_id, area, unit_id, place, from_id, from_version,
+      adapted, build_id, made_at, done_mask, words)
+    select ${wish.school}, ${
+      place.kind === 'class page'
+        ? sql`'class page'`
+        : sql`
+        case when page.kind = 'class page' then ${place.kind} else page.kind end`
+    },
+      case when ${adapted} then page.title || ', adapted' else page.title end,
+      ${holder.course}::uuid, ${holder.class}::uuid, ${'area' in place ? place.area : null}::text,
+      ${wish.unit}::uuid, wanted.place + coalesce((
+        select max(last.place) + 1 from page last where last.unit_id is not distinct from ${wish.unit}::uuid
+          and (last.course_id = ${holder.course}::uuid or last.class_id = ${holder.class}::uuid)), 0),
+      page.id, newest.version, ${adapted}, ${build}::uuid, ${wish.at}::timestamptz, page.done_mask, page.words
+    from unnest(${wish.pages}::uuid[]) with ordinality as wanted(id, place)
+    join page on page.id = wanted.id
+    join lateral (select version from snapshot where page_id = page.id order by version desc limit 1) newest on true
+    on conflict (build_id, from_id) do nothing
+    returning id, from_id`.execute(tx);
+  const pairs = JSON.stringify(made.rows);
+  await sql`insert into snapshot (page_id, version, school_id, at, doc, authorship, parts)
+    select made.id, 0, snapshot.school_id, ${wish.at}::timestamptz, snapshot.doc, '[]'::jsonb, snapshot.parts
+    from jsonb_to_recordset(${pairs}::jsonb) as made(id uuid, from_id uuid)
+    join page on page.id = made.id
+    join snapshot on snapshot.page_id = made.from_id and snapshot.version = page.from_version`.execute(
+    tx,
+  );
+  await sql`insert into answer_key (page_id, part_id, school_id, body)
+    select made.id, answer_key.part_id, answer_key.school_id, answer_key.body
+    from jsonb_to_recordset(${pairs}::jsonb) as made(id uuid, from_id uuid)
+    join answer_key on answer_key.page_id = made.from_id`.execute(tx);
+  return made.rows.length;
+}

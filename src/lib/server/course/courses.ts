@@ -1,0 +1,129 @@
+import type { Database } from '../db/connect';
+import type { CourseRight } from '../db/schema';
+import { Refusal } from '../page/refusal';
+
+/** A teacher's courses, with what is in each. */
+export const readCourses = (db: Database, teacher: string) =>
+  db
+    .selectFrom('course_staff')
+    .innerJoin('course', 'course.id', 'course_staff.course_id')
+    .select((eb) => [
+      'course.id',
+      'course.title',
+      'course_staff.may',
+      eb
+        .selectFrom('unit')
+        .whereRef('unit.course_id', '=', 'course.id')
+        .select((unit) => unit.cast<number>(unit.fn.countAll(), 'integer').as('n'))
+        .as('units'),
+      eb
+        .selectFrom('page')
+        .whereRef('page.course_id', '=', 'course.id')
+        .where('away_at', 'is', null)
+        .select((page) => page.cast<number>(page.fn.countAll(), 'integer').as('n'))
+        .as('pages'),
+      eb
+        .selectFrom('course_staff as owner')
+        .innerJoin('person', 'person.id', 'owner.person_id')
+        .whereRef('owner.course_id', '=', 'course.id')
+        .where('owner.may', '=', 'own')
+        .select((name) => name.fn.min('person.called').as('called'))
+        .as('owner'),
+    ])
+    .where('course_staff.person_id', '=', teacher)
+    .orderBy('course.title')
+    .execute();
+
+/** The classes in which a teacher may hand out, with their course. */
+export const readOwnClasses = (db: Database, teacher: string) =>
+  db
+    .selectFrom('class_staff')
+    .innerJoin('class', 'class.id', 'class_staff.class_id')
+    .innerJoin('course', 'course.id', 'class.course_id')
+    .select(['class.id', 'class.name', 'class.course_id', 'course.title as course'])
+    .where('class_staff.person_id', '=', teacher)
+    .where('class_staff.kind', 'in', ['lead', 'co-teacher'])
+    .orderBy('class.name')
+    .execute();
+
+/** A new course of one's own. @returns its id */
+export async function beginCourse(
+  db: Database,
+  owner: { id: string; school_id: number },
+  title: string,
+): Promise<string> {
+  return db.transaction().execute(async (tx) => {
+    const { id } = await tx
+      .insertInto('course')
+      .values({ school_id: owner.school_id, title })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    await tx
+      .insertInto('course_staff')
+      .values({ course_id: id, school_id: owner.school_id, person_id: owner.id, may: 'own' })
+      .execute();
+    return id;
+  });
+}
+
+/** Who has a part in a course: whose it is, who writes in it, who uses it. */
+export const readSharers = (db: Database, course: string) =>
+  db
+    .selectFrom('course_staff')
+    .innerJoin('person', 'person.id', 'course_staff.person_id')
+    .select(['person.id', 'person.given', 'person.family', 'course_staff.may'])
+    .where('course_id', '=', course)
+    .orderBy('course_staff.may')
+    .orderBy('person.family')
+    .execute();
+
+/** Other teachers of the school, to share with. */
+export const readColleagues = (db: Database, person: { id: string; school_id: number }) =>
+  db
+    .selectFrom('person')
+    .select(['id', 'given', 'family'])
+    .where('school_id', '=', person.school_id)
+    .where('role', '=', 'teacher')
+    .where('id', '<>', person.id)
+    .orderBy('family')
+    .execute();
+
+/** Gives a colleague a right to a course or, with null, takes it back. @throws Refusal when nobody would own it */
+export async function shareCourse(
+  db: Database,
+  course: { id: string; school_id: number },
+  colleague: string,
+  may: CourseRight | null,
+): Promise<void> {
+  await db.transaction().execute(async (tx) => {
+    const known = await tx
+      .selectFrom('person')
+      .select('id')
+      .where('id', '=', colleague)
+      .where('school_id', '=', course.school_id)
+      .where('role', '=', 'teacher')
+      .executeTakeFirst();
+    if (!known) throw new Refusal(404, 'There is no such teacher in this school.');
+    const staff = await tx
+      .selectFrom('course_staff')
+      .select(['person_id', 'may'])
+      .where('course_id', '=', course.id)
+      .forUpdate()
+      .execute();
+    if (may !== 'own' && !staff.some((one) => one.may === 'own' && one.person_id !== colleague))
+      throw new Refusal(409, 'A course needs somebody whose it is. Make it somebody else’s first.');
+    if (!may) {
+      await tx
+        .deleteFrom('course_staff')
+        .where('course_id', '=', course.id)
+        .where('person_id', '=', colleague)
+        .execute();
+      return;
+    }
+    await tx
+      .insertInto('course_staff')
+      .values({ course_id: course.id, school_id: course.school_id, person_id: colleague, may })
+      .onConflict((conflict) => conflict.columns(['course_id', 'person_id']).doUpdateSet({ may }))
+      .execute();
+  });
+}

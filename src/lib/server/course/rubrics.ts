@@ -1,0 +1,59 @@
+import { emptyRubric, type RubricTable } from '$core/marking/rubric';
+import type { Connection } from '../page/page-store';
+
+/** The rubrics of a course, in order. `away`: those that were taken away. */
+export const readRubrics = (db: Connection, course: string, away = false) =>
+  db
+    .selectFrom('rubric')
+    .select(['id', 'title', 'unit_id as unit', 'place', 'body'])
+    .where('course_id', '=', course)
+    .where('away_at', away ? 'is not' : 'is', null)
+    .orderBy('place')
+    .execute();
+
+export const findRubric = (db: Connection, course: string, id: string) =>
+  db
+    .selectFrom('rubric')
+    .select(['id', 'title', 'unit_id', 'body'])
+    .where('course_id', '=', course)
+    .where('id', '=', id)
+    .executeTakeFirst();
+
+/** A new rubric of a course, with one criterion or as given. @returns its id */
+export async function beginRubric(
+  db: Connection,
+  wish: { course: string; school: number; unit: string | null; title: string; by: string },
+  table: RubricTable = emptyRubric(crypto.randomUUID().slice(0, 8)),
+): Promise<string> {
+  const { id } = await db
+    .insertInto('rubric')
+    .values({
+      ...{ school_id: wish.school, course_id: wish.course, unit_id: wish.unit, title: wish.title },
+      ...{ body: JSON.stringify(table), made_by: wish.by, place: 1_000 },
+    })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  return id;
+}
+
+export const writeRubric = (
+  db: Connection,
+  course: string,
+  id: string,
+  change: { title: string; table: RubricTable },
+) =>
+  db
+    .updateTable('rubric')
+    .set({ title: change.title, body: JSON.stringify(change.table) })
+    .where('course_id', '=', course)
+    .where('id', '=', id)
+    .execute();
+
+/** Takes a rubric away from its course, or brings it back. */
+export const putRubricAway = (db: Connection, course: string, id: string, away: boolean) =>
+  db
+    .updateTable('rubric')
+    .set({ away_at: away ? new Date() : null })
+    .where('course_id', '=', course)
+    .where('id', '=', id)
+    .execute();

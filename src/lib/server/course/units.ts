@@ -1,0 +1,157 @@
+import { sql } from 'kysely';
+import type { Arrangement } from '$core/course/arrangement';
+import type { Area } from '../db/schema';
+import type { Connection } from '../page/page-store';
+import { Refusal } from '../page/refusal';
+
+/** Units, pages and rubrics are of a course or of a class. */
+export type Holder = { course: string } | { class: string };
+
+/** The column that says of which course or class something is, and its value. */
+export const holderColumn = (holder: Holder) =>
+  'course' in holder
+    ? (['course_id', holder.course] as const)
+    : (['class_id', holder.class] as const);
+
+/** A page of a course or class as its list shows it. */
+export interface ListedPage {
+  id: string;
+  title: string;
+  kind: 'original' | 'reading' | 'class page';
+  unit: string | null;
+  area: Area | null;
+  /** The page that it adapts. */
+  adapts: string | null;
+  /** The page that it was copied or carried over from. */
+  from: string | null;
+  /** Whether what it adapts has changed since. */
+  behind: boolean;
+  parts: number;
+  handedOut: number;
+}
+
+/** The units of a course or class, in order. */
+export const readUnits = (db: Connection, holder: Holder) =>
+  db
+    .selectFrom('unit')
+    .select(['id', 'title', 'from_id as from'])
+    .where(...whereHeld(holder))
+    .where('away_at', 'is', null)
+    .orderBy('place')
+    .orderBy('title')
+    .execute();
+
+function whereHeld(holder: Holder) {
+  const [name, id] = holderColumn(holder);
+  return [name, '=', id] as const;
+}
+
+/** The pages of a course or class that are no copies, in order. `away`: those that were taken away. */
+export async function readListedPages(
+  db: Connection,
+  holder: Holder,
+  away = false,
+): Promise<ListedPage[]> {
+  const [name, id] = holderColumn(holder);
+  const { rows } = await sql<ListedPage>`
+    select page.id, page.title, page.kind, page.unit_id as unit, page.area,
+      case when page.adapted then page.from_id end as adapts, page.from_id as "from",
+      page.adapted and page.from_version < (select version from page base where base.id = page.from_id) as behind,
+      coalesce(length(page.done_mask), (
+        select jsonb_array_length(parts) from snapshot
+        where snapshot.page_id = page.id order by version desc limit 1), 0) as parts,
+      (select count(*)::int from assignment_original where assignment_original.page_id = page.id) as "handedOut"
+    from page
+    where ${sql.ref(`page.${name}`)} = ${id} and page.kind <> 'copy'
+      and page.away_at is ${away ? sql`not null` : sql`null`}
+    order by page.place, page.made_at`.execute(db);
+  return rows;
+}
+
+/** A new unit behind the others. @returns its id */
+export async function addUnit(
+  db: Connection,
+  school_id: number,
+  holder: Holder,
+  title: string,
+): Promise<string> {
+  const [name, id] = holderColumn(holder);
+  const row = await db
+    .insertInto('unit')
+    .values((eb) => ({
+      ...{ school_id, title, [name]: id },
+      place: eb
+        .selectFrom('unit')
+        .select((last) =>
+          last.fn.coalesce(last.fn.max(last('place', '+', 1)), last.val(0)).as('next'),
+        )
+        .where(name, '=', id),
+    }))
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  return row.id;
+}
+
+export const renameUnit = (db: Connection, holder: Holder, unit: string, title: string) =>
+  db
+    .updateTable('unit')
+    .set({ title })
+    .where('id', '=', unit)
+    .where(...whereHeld(holder))
+    .execute();
+
+/** Takes a unit away; what stood in it stays, in no unit. @throws Refusal when work was handed out in it */
+export async function dropUnit(db: Connection, holder: Holder, unit: string): Promise<void> {
+  const used = await db
+    .selectFrom('assignment_class')
+    .select('assignment_id')
+    .where('unit_id', '=', unit)
+    .limit(1)
+    .executeTakeFirst();
+  if (used)
+    throw new Refusal(409, 'Work was handed out in this unit, so it stays. You can rename it.');
+  const gone = await db
+    .updateTable('unit')
+    .set({ away_at: new Date() })
+    .where('id', '=', unit)
+    .where(...whereHeld(holder))
+    .returning('id')
+    .execute();
+  if (gone.length === 0) return;
+  await db.updateTable('page').set({ unit_id: null }).where('unit_id', '=', unit).execute();
+  await db.updateTable('rubric').set({ unit_id: null }).where('unit_id', '=', unit).execute();
+}
+
+/** Puts units, pages and rubrics in order. What the arrangement does not name stays as it is. */
+export async function arrange(
+  db: Connection,
+  holder: Holder,
+  { units }: Arrangement,
+): Promise<void> {
+  const [name, id] = holderColumn(holder);
+  const order = units.flatMap((unit, place) => (unit.id ? [{ id: unit.id, place }] : []));
+  const things = units.flatMap((unit) =>
+    unit.things.map((thing, place) => ({ id: thing, unit: unit.id, place })),
+  );
+  await sql`update unit set place = r.place
+    from jsonb_to_recordset(${JSON.stringify(order)}::jsonb) as r(id uuid, place int)
+    where unit.id = r.id and ${sql.ref(`unit.${name}`)} = ${id}`.execute(db);
+  for (const table of 'course' in holder ? ['page', 'rubric'] : ['page'])
+    await sql`update ${sql.table(table)} as thing set unit_id = r.unit, place = r.place
+      from jsonb_to_recordset(${JSON.stringify(things)}::jsonb) as r(id uuid, unit uuid, place int)
+      where thing.id = r.id and thing.${sql.ref(name)} = ${id}
+        and (r.unit is null or exists (
+          select 1 from unit where unit.id = r.unit and ${sql.ref(`unit.${name}`)} = ${id}))`.execute(
+      db,
+    );
+}
+
+/** Takes a page away from its course or class, or brings it back. Nothing of it is lost. */
+export const putAway = (db: Connection, holder: Holder, page: string, away: boolean) =>
+  db
+    .updateTable('page')
+    .set({ away_at: away ? new Date() : null })
+    .where('id', '=', page)
+    .where('kind', '<>', 'copy')
+    .where(...whereHeld(holder))
+    .execute();

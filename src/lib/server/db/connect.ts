@@ -1,0 +1,17 @@
+import { Kysely, PostgresDialect } from 'kysely';
+import pg from 'pg';
+import { log } from '../log';
+import type { Tables } from './schema';
+
+// Dates stay texts ("2026-10-26") and times too: they belong to the school's calendar, not to an instant.
+pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text);
+pg.types.setTypeParser(pg.types.builtins.TIME, (text) => text.slice(0, 5));
+
+export type Database = Kysely<Tables>;
+
+/** @param connections at most, of this process */
+export function connect(url: string, connections = 10): Database {
+  const pool = new pg.Pool({ connectionString: url, max: connections });
+  pool.on('error', (error) => log.warn({ err: error }, 'a database connection was lost'));
+  return new Kysely<Tables>({ dialect: new PostgresDialect({ pool }) });
+}

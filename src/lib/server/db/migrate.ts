@@ -1,0 +1,29 @@
+import { Migrator, type Kysely } from 'kysely';
+import * as slice from './migrations/2026-11-25-slice';
+import * as courses from './migrations/2026-11-26-courses';
+import * as find from './migrations/2026-11-27-find';
+import * as codes from './migrations/2026-11-28-codes';
+import type { Tables } from './schema';
+
+/**
+ * Brings the database's tables up to this version of Uncia. Several processes may call it at once: one does it.
+ * @throws Error with a sentence when the database is newer than this version
+ */
+export async function migrate(db: Kysely<Tables>): Promise<void> {
+  const migrations = {
+    '2026-11-25-slice': slice,
+    '2026-11-26-courses': courses,
+    '2026-11-27-find': find,
+    '2026-11-28-codes': codes,
+  };
+  const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
+  const { error } = await migrator.migrateToLatest();
+  if (!error) return;
+  const newer = error instanceof Error && error.message.includes('corrupted migrations');
+  throw newer
+    ? new Error(
+        'The database was made by a newer Uncia than this one. Please start the newer version; nothing was changed.',
+        { cause: error },
+      )
+    : error;
+}

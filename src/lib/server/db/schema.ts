@@ -1,0 +1,452 @@
+import type { ColumnType, Generated, Selectable } from 'kysely';
+
+/** Filled by the database when a row is made. */
+type Made<T> = ColumnType<T, T | undefined, T>;
+/** Kept exactly as given; read back as it was. */
+type Json<T> = ColumnType<T, string, string>;
+type Instant = ColumnType<Date, Date | string, Date | string>;
+type MaybeInstant = ColumnType<Date | null, Date | string | null | undefined, Date | string | null>;
+/** numeric(8,2): a decimal text, never a binary float. */
+type Points = ColumnType<string | null, string | null | undefined, string | null>;
+
+interface School {
+  id: Generated<number>;
+  name: string;
+  time_zone: string;
+}
+interface Term {
+  id: Made<string>;
+  school_id: number;
+  name: string;
+  starts: string;
+  ends: string;
+}
+interface Holiday {
+  id: Made<string>;
+  school_id: number;
+  name: string;
+  starts: string;
+  ends: string;
+}
+interface Person {
+  id: Made<string>;
+  school_id: number;
+  role: 'teacher' | 'student' | 'office';
+  given: string;
+  family: string;
+  /** How students address them: "Ms Orrey"; empty for students. */
+  called: string;
+  sign_in_name: string;
+  password_hash: string;
+  demo: Made<boolean>;
+}
+interface Session {
+  id: string;
+  school_id: number;
+  person_id: string;
+  made_at: Made<Date>;
+  expires_at: Instant;
+}
+interface SignInThrottle {
+  key: string;
+  failures: number;
+  last_at: Instant;
+}
+interface SetUpLink {
+  hash: string;
+  school_id: number;
+  used_at: MaybeInstant;
+}
+interface Course {
+  id: Made<string>;
+  school_id: number;
+  title: string;
+}
+interface CourseStaff {
+  course_id: string;
+  school_id: number;
+  person_id: string;
+  may: CourseRight;
+}
+export type CourseRight = 'own' | 'write' | 'use';
+interface Class {
+  id: Made<string>;
+  school_id: number;
+  course_id: string;
+  term_id: string;
+  name: string;
+  opened_at: MaybeInstant;
+  /** When it opens by itself, if it is not open before. */
+  opens_at: MaybeInstant;
+  /** How to reach the staff. */
+  about: Made<string>;
+}
+interface ClassBuild {
+  id: Made<string>;
+  school_id: number;
+  class_id: string;
+  made_by: string;
+  made_at: Made<Date>;
+  wish: Json<object>;
+  total: number;
+  done: Made<number>;
+  finished_at: MaybeInstant;
+  fault: string | null;
+}
+interface ClassStaff {
+  class_id: string;
+  school_id: number;
+  person_id: string;
+  kind: 'lead' | 'co-teacher' | 'marker';
+}
+interface Enrolment {
+  class_id: string;
+  school_id: number;
+  person_id: string;
+  joined_at: Instant;
+  left_at: MaybeInstant;
+}
+interface LessonSlotRow {
+  id: Made<string>;
+  school_id: number;
+  class_id: string;
+  weekday: number;
+  starts: string;
+  ends: string;
+}
+interface Unit {
+  id: Made<string>;
+  school_id: number;
+  /** A unit is of a class or of a course. */
+  class_id: string | null;
+  course_id: string | null;
+  /** The unit it was carried over from. */
+  from_id: string | null;
+  away_at: MaybeInstant;
+  title: string;
+  place: number;
+}
+interface Assignment {
+  id: Made<string>;
+  school_id: number;
+  title: string;
+  instructions: string;
+  points: Points;
+  guarded: boolean;
+  made_by: string;
+  made_at: Made<Date>;
+}
+interface AssignmentClass {
+  assignment_id: string;
+  school_id: number;
+  class_id: string;
+  unit_id: string | null;
+  handed_out_at: Instant;
+  due_at: MaybeInstant;
+}
+interface AssignmentOriginal {
+  assignment_id: string;
+  school_id: number;
+  page_id: string;
+  version: number;
+  delivery: 'one each';
+}
+/** Where a page of a class lies. */
+export type Area = 'shelf' | 'worktable' | 'cupboard' | 'welcome';
+interface Page {
+  id: Made<string>;
+  school_id: number;
+  kind: 'original' | 'reading' | 'copy' | 'class page';
+  title: string;
+  /** Of an original and of a reading. */
+  course_id: string | null;
+  /** Where it stands in its course or class. */
+  unit_id: string | null;
+  place: Made<number>;
+  /** Of a class page: who sees it. */
+  area: Area | null;
+  /** The page it was copied or carried over from, and in which version. Of an adapted original: what it adapts. */
+  from_id: string | null;
+  from_version: number | null;
+  adapted: Made<boolean>;
+  /** The building of a class that brought it. */
+  build_id: string | null;
+  /** Taken away from its course or class; it can be brought back. */
+  away_at: MaybeInstant;
+  /** Of a copy: what it was made from, and in which version. */
+  source_id: string | null;
+  source_version: number | null;
+  assignment_id: string | null;
+  class_id: string | null;
+  student_id: string | null;
+  guarded: Made<boolean>;
+  /** How many steps the log holds. */
+  version: Made<number>;
+  /** Kept for speed, and null until the first step: which parts are done ("101"), and how many words. */
+  done_mask: Made<string | null>;
+  words: Made<number | null>;
+  /** Kept for speed: the student's own last step. */
+  written_at: MaybeInstant;
+  /** Kept for speed: handed in, and neither taken back nor handed back since. */
+  with_teacher: Made<boolean>;
+  /** Kept for speed: how many threads are tied to it. */
+  threads: Made<number>;
+  made_at: Made<Date>;
+}
+interface StepRow {
+  page_id: string;
+  version: number;
+  school_id: number;
+  author_id: string;
+  at: Instant;
+  client: string;
+  client_no: number;
+  body: Json<object>;
+}
+interface SetAside {
+  page_id: string;
+  client: string;
+  client_no: number;
+  school_id: number;
+  author_id: string;
+  at: Instant;
+  /** The version whose place it was made for. */
+  base_version: number;
+  body: Json<object>;
+  words: string;
+}
+interface SetAsideSettled {
+  page_id: string;
+  client: string;
+  client_no: number;
+  school_id: number;
+  at: Made<Date>;
+}
+interface Snapshot {
+  page_id: string;
+  version: number;
+  school_id: number;
+  at: Instant;
+  doc: Json<object>;
+  authorship: Json<object>;
+  parts: Json<object>;
+}
+interface AnswerKeyRow {
+  page_id: string;
+  part_id: string;
+  school_id: number;
+  body: Json<object>;
+}
+interface Event {
+  id: Generated<string>;
+  school_id: number;
+  page_id: string;
+  person_id: string;
+  at: Made<Date>;
+  kind: EventKind;
+  version: number;
+  note: Made<string>;
+}
+export type EventKind = 'opened' | 'handed in' | 'taken back' | 'looked' | 'handed back';
+interface Score {
+  id: Generated<string>;
+  school_id: number;
+  page_id: string;
+  person_id: string;
+  at: Made<Date>;
+  points: string;
+  version: number;
+}
+interface Thread {
+  id: Made<string>;
+  school_id: number;
+  page_id: string;
+  made_by: string;
+  made_at: Made<Date>;
+  quote: string;
+  /** Where its words stood when it was made; null for a thread on the whole copy. */
+  made_version: number;
+  made_from: number | null;
+  made_to: number | null;
+  /** Kept for speed: where they stand at the page's newest version. */
+  at_from: number | null;
+  at_to: number | null;
+}
+interface Comment {
+  id: Generated<string>;
+  school_id: number;
+  thread_id: string;
+  person_id: string;
+  at: Made<Date>;
+  kind: 'said' | 'settled' | 'opened again';
+  text: string;
+}
+interface File {
+  hash: string;
+  school_id: number;
+  type: string;
+  bytes: Buffer;
+  made_by: string;
+  made_at: Made<Date>;
+}
+
+interface Rubric {
+  id: Made<string>;
+  school_id: number;
+  course_id: string;
+  unit_id: string | null;
+  title: string;
+  body: Json<object>;
+  place: Made<number>;
+  made_by: string;
+  made_at: Made<Date>;
+  away_at: MaybeInstant;
+}
+interface Note {
+  id: Made<string>;
+  school_id: number;
+  /** A note is about one of these. */
+  course_id: string | null;
+  unit_id: string | null;
+  page_id: string | null;
+  rubric_id: string | null;
+  text: string;
+  made_by: string;
+  made_at: Made<Date>;
+  settled_at: MaybeInstant;
+}
+interface Message {
+  id: Made<string>;
+  school_id: number;
+  person_id: string;
+  at: Made<Date>;
+  subject: string;
+  text: string;
+  link: string;
+  read_at: MaybeInstant;
+  /** What it tells of: nobody is told of the same thing twice. */
+  cause: string;
+}
+interface Grouping {
+  id: Made<string>;
+  school_id: number;
+  class_id: string;
+  name: string;
+}
+interface GroupingGroup {
+  id: Made<string>;
+  school_id: number;
+  grouping_id: string;
+  name: string;
+  place: number;
+}
+interface GroupMember {
+  group_id: string;
+  grouping_id: string;
+  school_id: number;
+  person_id: string;
+}
+interface RosterChange {
+  id: Made<string>;
+  school_id: number;
+  class_id: string;
+  made_by: string;
+  made_at: Made<Date>;
+  source: string;
+  lines: Json<object>;
+  undone_at: MaybeInstant;
+}
+interface OfficeMap {
+  school_id: number;
+  kind: 'class' | 'person';
+  sourced_id: string;
+  class_id: string | null;
+  person_id: string | null;
+}
+
+interface CodeSet {
+  id: Made<string>;
+  school_id: number;
+  title: string;
+  made_by: string;
+  made_at: Made<Date>;
+}
+interface Code {
+  id: Made<string>;
+  school_id: number;
+  set_id: string;
+  code: string;
+  statement: string;
+  parent_id: string | null;
+  place: number;
+}
+interface CodeTag {
+  code_id: string;
+  school_id: number;
+  /** A code is on one of these: a page, a criterion of a rubric, an assignment. */
+  page_id: string | null;
+  rubric_id: string | null;
+  criterion: string | null;
+  assignment_id: string | null;
+}
+
+/** Written by triggers and by the indexer; read by `find`. */
+interface FindEntry {
+  kind: 'page' | 'note' | 'person' | 'assignment' | 'comment';
+  id: string;
+  school_id: number;
+  class_id: string | null;
+  course_id: string | null;
+  /** The student whose copy it is. */
+  owner_id: string | null;
+  title: string;
+  body: string;
+  page_version: Made<number>;
+}
+
+/** Every table carries its school, so that schools can be spread over machines. */
+export interface Tables {
+  school: School;
+  term: Term;
+  holiday: Holiday;
+  person: Person;
+  session: Session;
+  sign_in_throttle: SignInThrottle;
+  set_up_link: SetUpLink;
+  course: Course;
+  course_staff: CourseStaff;
+  class: Class;
+  class_staff: ClassStaff;
+  enrolment: Enrolment;
+  lesson_slot: LessonSlotRow;
+  unit: Unit;
+  assignment: Assignment;
+  assignment_class: AssignmentClass;
+  assignment_original: AssignmentOriginal;
+  page: Page;
+  step: StepRow;
+  set_aside: SetAside;
+  set_aside_settled: SetAsideSettled;
+  snapshot: Snapshot;
+  answer_key: AnswerKeyRow;
+  event: Event;
+  score: Score;
+  thread: Thread;
+  comment: Comment;
+  file: File;
+  class_build: ClassBuild;
+  rubric: Rubric;
+  note: Note;
+  message: Message;
+  grouping: Grouping;
+  grouping_group: GroupingGroup;
+  group_member: GroupMember;
+  roster_change: RosterChange;
+  office_map: OfficeMap;
+  find_entry: FindEntry;
+  code_set: CodeSet;
+  code: Code;
+  code_tag: CodeTag;
+}
+
+export type PageRow = Selectable<Page>;

@@ -1,0 +1,128 @@
+import { Temporal } from 'temporal-polyfill';
+import { flagsOf, stateOf } from '$core/copy/state';
+import type { SignedIn } from '../access/session';
+import { may } from '../access/table';
+import { readCopies, type CopyRow } from '../copy/facts';
+import type { Database } from '../db/connect';
+
+/** One thing that needs a teacher's hand, and where its one button leads. */
+interface DeskLine {
+  kind: 'answer' | 'nudge' | 'coming';
+  count: number;
+  title: string;
+  detail: string;
+  button: string;
+  to: string;
+  mask: string;
+  /** When it began to wait, or is due; epoch milliseconds. */
+  since: number | null;
+}
+
+interface DeskLesson {
+  class: string;
+  name: string;
+  title: string;
+  starts: string;
+  ends: string;
+  now: boolean;
+  copies: CopyRow[];
+  /** Of the assignment that is due next. */
+  assignment: string | null;
+}
+
+const DAY = 86_400_000;
+
+const classesOf = (db: Database, teacher: string) =>
+  db
+    .selectFrom('class_staff')
+    .innerJoin('class', 'class.id', 'class_staff.class_id')
+    .innerJoin('course', 'course.id', 'class.course_id')
+    .innerJoin('school', 'school.id', 'class.school_id')
+    .select(['class.id', 'class.name', 'course.title', 'school.time_zone', 'class_staff.kind'])
+    .where('class_staff.person_id', '=', teacher)
+    .orderBy('class.name')
+    .execute();
+
+const assignmentsOf = (db: Database, klass: string) =>
+  db
+    .selectFrom('assignment_class')
+    .innerJoin('assignment', 'assignment.id', 'assignment_class.assignment_id')
+    .select(['assignment.id', 'assignment.title', 'due_at'])
+    .where('class_id', '=', klass)
+    .orderBy('due_at')
+    .execute();
+
+const oldest = (times: (number | null)[]) => Math.min(...times.map((time) => time ?? Infinity));
+
+/** What needs a hand now, across classes, oldest first, and today's lessons. */
+export async function readDesk(db: Database, teacher: SignedIn, now: number) {
+  const lines: DeskLine[] = [];
+  const lessons: DeskLesson[] = [];
+  const classes = await classesOf(db, teacher.id);
+  for (const klass of classes) {
+    const local = Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(klass.time_zone);
+    const clock = local.toPlainTime().toString({ smallestUnit: 'minute' });
+    const assignments = await assignmentsOf(db, klass.id);
+    const copies = await readCopies(db, { class: klass.id }, teacher.id);
+    for (const assignment of assignments) {
+      const theirs = copies.filter((copy) => copy.assignment === assignment.id);
+      const place = `${klass.name} ${klass.title}`;
+      const board = `/classes/${klass.id}`;
+      const waiting = theirs.filter((copy) => stateOf(copy.facts) === 'handed in');
+      const first = waiting[0];
+      if (first)
+        lines.push({
+          ...{ kind: 'answer', count: waiting.length, title: assignment.title, button: 'Mark' },
+          detail: `${place} · handed in, waiting since`,
+          to: `${board}/marking/${first.id}`,
+          mask: first.mask,
+          since: oldest(waiting.map((copy) => copy.facts.handedIn)),
+        });
+      const due = assignment.due_at?.getTime() ?? null;
+      const unbegun = theirs.filter((copy) => ['unopened', 'opened'].includes(stateOf(copy.facts)));
+      const overdue = unbegun.filter((copy) => flagsOf(copy.facts, now).overdue).length;
+      const soon = due !== null && due - now < 7 * DAY;
+      if (unbegun.length > 0 && soon)
+        lines.push({
+          ...{ kind: 'nudge', count: unbegun.length, button: 'See who' },
+          to: `${board}?order=begun`,
+          title: `${unbegun.length} ${unbegun.length === 1 ? 'has' : 'have'} not begun ${assignment.title}`,
+          detail: overdue > 0 ? `${place} · overdue` : place,
+          mask: unbegun[0]?.mask ?? '',
+          since: due,
+        });
+      if (due !== null && due > now && due - now < 14 * DAY)
+        lines.push({
+          ...{
+            kind: 'coming',
+            count: theirs.length,
+            title: `${assignment.title} is due`,
+            button: 'Look',
+          },
+          ...{ detail: place, to: board, mask: '', since: due },
+        });
+    }
+    const slots = await db
+      .selectFrom('lesson_slot')
+      .select(['starts', 'ends'])
+      .where('class_id', '=', klass.id)
+      .where('weekday', '=', local.dayOfWeek)
+      .execute();
+    const next =
+      assignments.find(({ due_at }) => due_at && due_at.getTime() > now) ?? assignments.at(-1);
+    for (const slot of slots)
+      lessons.push({
+        ...{ class: klass.id, name: klass.name, title: klass.title, ...slot },
+        now: slot.starts <= clock && clock < slot.ends,
+        copies: copies.filter((copy) => copy.assignment === next?.id),
+        assignment: next?.title ?? null,
+      });
+  }
+  return {
+    classes: classes.map(({ id, name, title }) => ({ id, name, title })),
+    lines: lines.sort((a, b) => (a.since ?? 0) - (b.since ?? 0)),
+    lessons: lessons.sort((a, b) => a.starts.localeCompare(b.starts)),
+    mayHandOut: classes.some(({ kind }) => may('hand out', kind)),
+    timeZone: classes[0]?.time_zone ?? 'UTC',
+  };
+}

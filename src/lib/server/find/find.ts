@@ -1,0 +1,219 @@
+import { sql, type RawBuilder } from 'kysely';
+import { snippetOf, wordsOf, type Snippet } from '$core/find/snippet';
+import type { SignedIn } from '../access/session';
+import type { Database } from '../db/connect';
+
+export interface Found {
+  kind: 'page' | 'copy' | 'note' | 'person' | 'assignment' | 'comment';
+  title: string;
+  /** Where it lies: the course, the class, the student. */
+  place: string;
+  snippet: Snippet;
+  /** Where it leads. */
+  to: string;
+}
+
+interface Row {
+  kind: Found['kind'];
+  id: string;
+  title: string;
+  body: string;
+  place: string;
+  to: string;
+  rank: number;
+}
+
+/** Of each kind, and of all together. */
+const MOST_OF_A_KIND = 8;
+const MOST = 30;
+/** With fewer hits than this, words that are nearly the same are looked for, too. */
+const FEW = 3;
+
+/** Of rows that fit, so many are weighed; who looks for a word that stands everywhere types another. */
+const MOST_WEIGHED = 300;
+
+/** Finds things that a person may see, best first. */
+export async function find(db: Database, person: SignedIn, query: string): Promise<Found[]> {
+  const words = wordsOf(query);
+  if (words.length === 0) return [];
+  // The last letters may be missing.
+  const exact = await search(db, person, words.map((word) => `${word}:*`).join(' & '));
+  const near = exact.length < FEW ? await search(db, person, await likened(db, words)) : [];
+  const known = new Set(exact.map(({ kind, id }) => `${kind} ${id}`));
+  return [...exact, ...near.filter(({ kind, id }) => !known.has(`${kind} ${id}`))]
+    .slice(0, MOST)
+    .map(({ kind, title, body, place, to }) => ({
+      ...{ kind, title, place, to },
+      snippet: snippetOf(body, query),
+    }));
+}
+
+/** For each word, those that stand anywhere and are most like it (PostgreSQL's pg_trgm), as a text search query. */
+async function likened(db: Database, words: readonly string[]): Promise<string> {
+  const { rows } = await sql<{ word: string; like: string[] }>`
+    select word, array(
+      select near.word from find_word near where near.word % lower(unaccent(asked.word))
+      order by similarity(near.word, lower(unaccent(asked.word))) desc limit ${MOST_LIKENED}) as like
+    from unnest(${words}::text[]) with ordinality asked(word, n) order by n`.execute(db);
+  return rows
+    .map(({ word, like }) =>
+      [`${word}:*`, ...like.map((one) => `'${one.replace(/['\\]/g, '')}'`)].join(' | '),
+    )
+    .map((either) => `(${either})`)
+    .join(' & ');
+}
+const MOST_LIKENED = 4;
+
+async function search(db: Database, person: SignedIn, words: string): Promise<Row[]> {
+  const asked = sql`to_tsquery('simple', lower(unaccent(${words})))`;
+  const parts = person.role === 'student' ? forStudent(person.id) : forStaff(person);
+  const queries = parts.map(
+    ({ kind, entry, columns, from, within, where }) => sql`(
+      select ${sql.lit(kind)} as kind, entry.id, ${columns}, entry.body, ts_rank(entry.words, ${asked}) as rank
+      from (
+        select id, title, body, words from find_entry
+        where kind = ${sql.lit(entry)} and school_id = ${person.school_id} and words @@ ${asked} and ${within}
+        limit ${MOST_WEIGHED}) entry
+      ${from} where ${where}
+      order by rank desc limit ${MOST_OF_A_KIND})`,
+  );
+  const { rows } = await sql<Row>`
+    select * from (${sql.join(queries, sql` union all `)}) found order by rank desc`.execute(db);
+  return rows;
+}
+
+interface Part {
+  kind: Found['kind'];
+  entry: 'page' | 'note' | 'person' | 'assignment' | 'comment';
+  /** `title`, `place` and `to`. */
+  columns: RawBuilder<unknown>;
+  /** What else is read of those that fit. */
+  from: RawBuilder<unknown>;
+  /** Rights, as far as the entry itself tells them. */
+  within: RawBuilder<unknown>;
+  /** Rights that need more. */
+  where: RawBuilder<unknown>;
+}
+
+const PAGE = sql`join page on page.id = entry.id::uuid`;
+const CLASS = sql`join class on class.id = page.class_id join course on course.id = class.course_id`;
+const CLASS_NAME = sql`class.name || ' ' || course.title`;
+
+function forStaff({ id, role }: SignedIn): Part[] {
+  const classes = sql`(select class_id from class_staff where person_id = ${id})`;
+  const courses = sql`(select course_id from course_staff where person_id = ${id})`;
+  const people: Part = {
+    ...{ kind: 'person', entry: 'person' },
+    columns: sql`entry.title, person.role as place,
+      coalesce((select '/classes/' || class_id from enrolment
+        where enrolment.person_id = person.id and left_at is null and class_id in ${classes} limit 1), '/school') as to`,
+    from: sql`join person on person.id = entry.id::uuid`,
+    within:
+      role === 'office'
+        ? sql`true`
+        : sql`id in (select person_id::text from enrolment where class_id in ${classes})`,
+    where: sql`true`,
+  };
+  if (role === 'office') return [people];
+  return [
+    people,
+    {
+      ...{ kind: 'page', entry: 'page' },
+      columns: sql`entry.title, course.title as place,
+        case when (select may from course_staff where course_id = course.id and person_id = ${id}) = 'use'
+          then '/read/' else '/editor/' end || page.id as to`,
+      from: sql`${PAGE} join course on course.id = page.course_id`,
+      within: sql`course_id in ${courses}`,
+      where: sql`page.course_id in ${courses} and page.away_at is null`,
+    },
+    {
+      ...{ kind: 'page', entry: 'page' },
+      columns: sql`entry.title, ${CLASS_NAME} as place, '/read/' || page.id as to`,
+      from: sql`${PAGE} ${CLASS}`,
+      within: sql`class_id in ${classes} and owner_id is null`,
+      where: sql`page.kind = 'class page' and page.class_id in ${classes} and page.away_at is null`,
+    },
+    {
+      ...{ kind: 'copy', entry: 'page' },
+      columns: sql`entry.title, person.given || ' ' || person.family || ', ' || class.name as place,
+        '/classes/' || page.class_id || '/marking/' || page.id as to`,
+      from: sql`${PAGE} join class on class.id = page.class_id join person on person.id = page.student_id`,
+      within: sql`class_id in ${classes} and owner_id is not null`,
+      where: sql`page.kind = 'copy' and page.class_id in ${classes}`,
+    },
+    {
+      ...{ kind: 'assignment', entry: 'assignment' },
+      columns: sql`entry.title, ${CLASS_NAME} as place, '/classes/' || class.id as to`,
+      from: sql`join assignment_class page on page.assignment_id = entry.id::uuid ${CLASS}`,
+      within: sql`id in (select assignment_id::text from assignment_class where class_id in ${classes})`,
+      where: sql`page.class_id in ${classes}`,
+    },
+    {
+      ...{ kind: 'comment', entry: 'comment' },
+      columns: sql`page.title, person.given || ' ' || person.family || ', ' || class.name as place,
+        '/classes/' || page.class_id || '/marking/' || page.id as to`,
+      from: sql`join comment on comment.id = entry.id::bigint join thread on thread.id = comment.thread_id
+        join page on page.id = thread.page_id join class on class.id = page.class_id
+        join person on person.id = page.student_id`,
+      within: sql`class_id in ${classes}`,
+      where: sql`page.class_id in ${classes}`,
+    },
+    {
+      ...{ kind: 'note', entry: 'note' },
+      columns: sql`coalesce(page.title, rubric.title, unit.title, course.title) as title, course.title as place,
+        '/courses/' || course.id as to`,
+      from: sql`join note on note.id = entry.id::uuid
+        left join page on page.id = note.page_id left join unit on unit.id = note.unit_id
+        left join rubric on rubric.id = note.rubric_id
+        join course on course.id = coalesce(note.course_id, page.course_id, unit.course_id, rubric.course_id)`,
+      within: sql`course_id in ${courses}`,
+      where: sql`note.settled_at is null and course.id in ${courses}`,
+    },
+  ];
+}
+
+function forStudent(id: string): Part[] {
+  const classes = sql`(select enrolment.class_id from enrolment join class open on open.id = enrolment.class_id
+    where person_id = ${id} and left_at is null and open.opened_at is not null)`;
+  const own = sql`page.student_id = ${id} and class.opened_at is not null`;
+  return [
+    {
+      ...{ kind: 'page', entry: 'page' },
+      columns: sql`entry.title, ${CLASS_NAME} as place, '/read/' || page.id as to`,
+      from: sql`${PAGE} ${CLASS}`,
+      within: sql`class_id in ${classes} and owner_id is null`,
+      where: sql`page.kind = 'class page' and page.area in ('shelf', 'worktable', 'welcome')
+        and page.class_id in ${classes} and page.away_at is null`,
+    },
+    {
+      ...{ kind: 'copy', entry: 'page' },
+      columns: sql`entry.title, ${CLASS_NAME} as place, '/work/' || page.id as to`,
+      from: sql`${PAGE} ${CLASS}`,
+      within: sql`owner_id = ${id}`,
+      where: sql`page.kind = 'copy' and ${own}`,
+    },
+    {
+      ...{ kind: 'assignment', entry: 'assignment' },
+      columns: sql`entry.title, ${CLASS_NAME} as place, '/work/' || page.id as to`,
+      from: sql`join page on page.assignment_id = entry.id::uuid ${CLASS}`,
+      within: sql`id in (select assignment_id::text from page where student_id = ${id})`,
+      where: own,
+    },
+    {
+      ...{ kind: 'comment', entry: 'comment' },
+      columns: sql`page.title, ${CLASS_NAME} as place, '/work/' || page.id as to`,
+      from: sql`join comment on comment.id = entry.id::bigint join thread on thread.id = comment.thread_id
+        join page on page.id = thread.page_id ${CLASS}`,
+      within: sql`owner_id = ${id}`,
+      where: own,
+    },
+    {
+      ...{ kind: 'person', entry: 'person' },
+      columns: sql`coalesce(nullif(person.called, ''), entry.title) as title, 'teacher' as place,
+        '/classes/' || staff.class_id || '/plan' as to`,
+      from: sql`join person on person.id = entry.id::uuid join class_staff staff on staff.person_id = person.id`,
+      within: sql`id in (select person_id::text from class_staff where class_id in ${classes})`,
+      where: sql`staff.class_id in ${classes}`,
+    },
+  ];
+}

@@ -1,0 +1,33 @@
+import type { z } from 'zod';
+import { Refusal } from '../page/refusal';
+
+/** Of a JSON body, in bytes. */
+const MOST_BYTES = 4_000_000;
+
+const tooLarge = () =>
+  new Refusal(
+    413,
+    'This is too much at once. Your words stay here; please add it in smaller pieces.',
+  );
+
+/** The JSON body of a request in the shape that is expected. @throws Refusal that names what is wrong */
+export async function readJson<T extends z.ZodType>(
+  request: Request,
+  shape: T,
+): Promise<z.infer<T>> {
+  if (Number(request.headers.get('content-length') ?? 0) > MOST_BYTES) throw tooLarge();
+  const text = await request.text();
+  if (text.length > MOST_BYTES) throw tooLarge();
+  let body: unknown;
+  try {
+    body = JSON.parse(text);
+  } catch {
+    throw new Refusal(400, 'The request could not be read: it is not JSON.');
+  }
+  const read = shape.safeParse(body);
+  if (read.success) return read.data;
+  const faults = read.error.issues.map(
+    (issue) => `${issue.path.join('.') || 'body'}: ${issue.message}`,
+  );
+  throw new Refusal(400, `The request could not be read. ${faults.slice(0, 5).join('. ')}.`);
+}

@@ -1,0 +1,152 @@
+import { JSDOM } from 'jsdom';
+import mammoth from 'mammoth';
+import markdownIt from 'markdown-it';
+import { pageFromHtml, type Imported } from '$core/formats/imported-html';
+import { htmlFromOdt } from '$core/formats/odt-html';
+import { pastedPictures } from '$core/formats/pasted-html';
+import { readZip } from '../file/zip';
+import { Refusal } from '../page/refusal';
+
+export interface Document {
+  name: string;
+  bytes: Buffer;
+}
+
+/** Keeps a picture's bytes. @returns its name @throws Refusal when they are no picture */
+export type KeepPicture = (bytes: Buffer) => Promise<string>;
+
+interface Html {
+  html: string;
+  left: string[];
+}
+
+/** Bytes as text: UTF-8 where they are that, else as older programs of Western Europe wrote. */
+function readText(bytes: Buffer): string {
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    return new TextDecoder('windows-1252').decode(bytes);
+  }
+}
+
+async function fromDocx({ bytes }: Document): Promise<Html> {
+  await readZip(bytes, () => false);
+  try {
+    const { value, messages } = await mammoth.convertToHtml({ buffer: bytes });
+    const lost = messages.filter(({ message }) => /ignored|could not/i.test(message));
+    return { html: value, left: lost.length > 0 ? ['some of the layout'] : [] };
+  } catch {
+    throw new Refusal(
+      422,
+      'This is not a .docx document that can be read. Please save it again as .docx.',
+    );
+  }
+}
+
+const dataUrl = (path: string, bytes: Buffer) => {
+  const type = /\.(png|jpe?g|gif|webp)$/i.exec(path)?.[1]?.toLowerCase().replace('jpg', 'jpeg');
+  return type ? `data:image/${type};base64,${bytes.toString('base64')}` : path;
+};
+
+async function fromOdt({ bytes }: Document): Promise<Html> {
+  const files = await readZip(
+    bytes,
+    (name) => name === 'content.xml' || name.startsWith('Pictures/'),
+  );
+  const content = files.get('content.xml');
+  if (!content) throw new Refusal(422, 'This is not an .odt document: it holds no text.');
+  const text = readText(content);
+  // Declared entities could grow without bound; no program writes them here.
+  if (text.includes('<!DOCTYPE'))
+    throw new Refusal(
+      422,
+      'This .odt document is of a kind that is not read here. Please save it again.',
+    );
+  let window;
+  try {
+    window = new JSDOM(text, { contentType: 'application/xml' }).window;
+  } catch {
+    throw new Refusal(422, 'The text of this .odt document is damaged. Please save it again.');
+  }
+  const read = htmlFromOdt(window.document, (path) => {
+    const picture = files.get(path);
+    return picture ? dataUrl(path, picture) : path;
+  });
+  window.close();
+  return read;
+}
+
+const markdown = markdownIt({ html: false, linkify: false });
+
+const READERS: Record<string, (document: Document) => Promise<Html>> = {
+  docx: fromDocx,
+  odt: fromOdt,
+  md: async ({ bytes }) => ({ html: markdown.render(readText(bytes)), left: [] }),
+  html: async ({ bytes }) => ({ html: readText(bytes), left: [] }),
+};
+READERS.htm = READERS.html as (document: Document) => Promise<Html>;
+READERS.markdown = READERS.md as (document: Document) => Promise<Html>;
+
+/**
+ * Reads a document as a page. Nothing in it runs and nothing is fetched.
+ * @param pictures the names of pictures that came beside it, by their file names
+ * @returns the page, its title, and what stayed behind
+ * @throws Refusal when it cannot be read
+ */
+export async function readDocument(
+  document: Document,
+  pictures: ReadonlyMap<string, string>,
+  keepPicture: KeepPicture,
+): Promise<Imported & { title: string }> {
+  const kind = /\.([a-z]+)$/i.exec(document.name)?.[1]?.toLowerCase() ?? '';
+  const reader = READERS[kind];
+  if (!reader)
+    throw new Refusal(
+      415,
+      `“${document.name}” is not a document that is read here. It takes .docx, .odt, .md and .html.`,
+    );
+  const { html, left } = await reader(document);
+  const { window } = new JSDOM(html);
+  try {
+    const { body } = window.document;
+    const files = new Map<string, string>();
+    for (const source of pastedPictures(body).carried)
+      try {
+        files.set(
+          source,
+          await keepPicture(Buffer.from(source.slice(source.indexOf(',') + 1), 'base64')),
+        );
+      } catch (error) {
+        if (!(error instanceof Refusal)) throw error;
+      }
+    for (const picture of body.querySelectorAll('img')) {
+      const source = picture.getAttribute('src') ?? '';
+      const beside = pictures.get(decodeURIComponentSafely(source).split('/').at(-1) ?? '');
+      if (beside && !/^[a-z]+:/i.test(source)) files.set(source, beside);
+    }
+    const heading = body.querySelector('h1')?.textContent?.replace(/\s+/g, ' ').trim();
+    const named = document.name
+      .replace(/\.[a-z]+$/i, '')
+      .replaceAll('_', ' ')
+      .trim();
+    const imported = pageFromHtml(body, files);
+    return {
+      ...imported,
+      left: [...left, ...imported.left],
+      title: (heading || named || 'A page').slice(0, 300),
+    };
+  } catch (error) {
+    if (error instanceof Refusal) throw error;
+    throw new Refusal(422, `“${document.name}” could not be made into a page.`);
+  } finally {
+    window.close();
+  }
+}
+
+function decodeURIComponentSafely(text: string): string {
+  try {
+    return decodeURIComponent(text);
+  } catch {
+    return text;
+  }
+}

@@ -1,0 +1,74 @@
+import { stringify } from 'csv-stringify/sync';
+import exceljs from 'exceljs';
+import chardet from 'chardet';
+import { readCsv } from '$core/formats/csv';
+import { readZip } from '../file/zip';
+import { Refusal } from '../page/refusal';
+
+/** Bytes of delimited text, in whatever encoding they were written. */
+export function decodeText(bytes: Buffer): string {
+  const mark = bytes.subarray(0, 2).toString('hex');
+  if (mark === 'fffe') return new TextDecoder('utf-16le').decode(bytes);
+  if (mark === 'feff') return new TextDecoder('utf-16be').decode(bytes);
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    const guess = chardet.detect(bytes.subarray(0, 100_000));
+    // What is nearly always meant where a guess is not one that this platform reads.
+    const known =
+      guess &&
+      /^(windows-125\d|ISO-8859-\d+|UTF-16LE|UTF-16BE|Shift_JIS|GB18030|Big5|EUC-(JP|KR)|KOI8-R)$/.test(
+        guess,
+      );
+    return new TextDecoder(known ? guess : 'windows-1252').decode(bytes);
+  }
+}
+
+/** The rows of a table file, .csv or .xlsx. A formula counts as what it last came to. @throws Refusal */
+export async function readTable(name: string, bytes: Buffer): Promise<string[][]> {
+  if (/\.xlsx$/i.test(name)) {
+    await readZip(bytes, () => false);
+    const book = new exceljs.Workbook();
+    try {
+      await book.xlsx.load(new Uint8Array(bytes).buffer);
+    } catch {
+      throw new Refusal(422, 'This is not an .xlsx table that can be read. Please save it again.');
+    }
+    const sheet = book.worksheets[0];
+    const rows: string[][] = [];
+    sheet?.eachRow({ includeEmpty: true }, (row, number) => {
+      const cells: string[] = [];
+      row.eachCell({ includeEmpty: true }, (cell, column) => void (cells[column - 1] = cell.text));
+      rows[number - 1] = Array.from(cells, (cell) => cell ?? '');
+    });
+    return Array.from(rows, (row) => row ?? []);
+  }
+  const read = readCsv(decodeText(bytes));
+  if ('fault' in read) throw new Refusal(422, read.fault);
+  const rows: string[][] = [];
+  for (const { fields } of read.rows) rows.push(fields);
+  return rows;
+}
+
+/** A cell that a spreadsheet would take for a formula is written as text (OWASP, CSV Injection). */
+const harmless = (cell: string) =>
+  /^[=+\-@\t\r]/.test(cell) && !/^-?\d+([.,]\d+)?$/.test(cell) ? `'${cell}` : cell;
+
+/** As RFC 4180 has it, with a byte order mark, which spreadsheets need to see that it is UTF-8. */
+export const writeCsv = (rows: readonly (readonly string[])[]): string =>
+  stringify(
+    rows.map((row) => row.map(harmless)),
+    { bom: true, record_delimiter: '\r\n' },
+  );
+
+/** One sheet whose cells that are whole numbers are numbers. */
+export async function writeXlsx(
+  title: string,
+  rows: readonly (readonly string[])[],
+): Promise<Buffer> {
+  const book = new exceljs.Workbook();
+  const sheet = book.addWorksheet(title.replace(/[\\/*?:[\]]/g, ' ').slice(0, 31) || 'Table');
+  for (const row of rows)
+    sheet.addRow(row.map((cell) => (/^\d{1,9}$/.test(cell) ? Number(cell) : cell)));
+  return Buffer.from(await book.xlsx.writeBuffer());
+}

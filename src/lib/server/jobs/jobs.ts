@@ -1,0 +1,78 @@
+import { CompiledQuery, type Transaction } from 'kysely';
+import PgBoss from 'pg-boss';
+import type { Tables } from '../db/schema';
+import { logUnexpected } from '../log';
+
+/** What each kind of job is told. */
+export interface JobKinds {
+  'build class': { build: string };
+  'open class': { class: string };
+}
+type Kind = keyof JobKinds;
+export type JobHandlers = { [K in Kind]: (data: JobKinds[K]) => Promise<void> };
+
+const KINDS: readonly Kind[] = ['build class', 'open class'];
+
+/** After so many seconds a job whose process died is taken up again. Jobs do their work in portions and once only. */
+const TAKEN_UP_AFTER = 20;
+const LOOK_EVERY_SECONDS = 1;
+const TRIES = 20;
+
+/** Queues are named without spaces. */
+const queue = (kind: Kind) => kind.replaceAll(' ', '-');
+
+/** Work that takes longer than a request, kept in the database: it outlives browsers and processes. */
+export class Jobs {
+  private readonly boss: PgBoss;
+
+  constructor(url: string) {
+    this.boss = new PgBoss({
+      ...{ connectionString: url, max: 2, schedule: false, maintenanceIntervalSeconds: 5 },
+      ...{ retryLimit: TRIES, retryDelay: 1, expireInSeconds: TAKEN_UP_AFTER },
+    });
+    this.boss.on('error', (error) => void logUnexpected(error, { part: 'jobs' }));
+  }
+
+  /** Makes the tables and queues where they are missing. */
+  async prepare(): Promise<void> {
+    await this.boss.start();
+    for (const kind of KINDS)
+      await this.boss.createQueue(queue(kind), {
+        ...{ name: queue(kind), retryLimit: TRIES, retryDelay: 1 },
+        expireInSeconds: TAKEN_UP_AFTER,
+      });
+  }
+
+  /** Begins to work. */
+  async start(handlers: JobHandlers): Promise<void> {
+    await this.prepare();
+    const work = <K extends Kind>(kind: K) =>
+      this.boss.work<JobKinds[K]>(
+        queue(kind),
+        { pollingIntervalSeconds: LOOK_EVERY_SECONDS },
+        async ([job]) => {
+          if (job) await handlers[kind](job.data);
+        },
+      );
+    for (const kind of KINDS) await work(kind);
+  }
+
+  /** Puts a job down as part of a transaction: it is there when the transaction is, and not before. */
+  async put<K extends Kind>(
+    tx: Transaction<Tables>,
+    kind: K,
+    data: JobKinds[K],
+    at?: Date,
+  ): Promise<void> {
+    const executeSql = async (text: string, values: unknown[]) => {
+      const { rows } = await tx.executeQuery(CompiledQuery.raw(text, values));
+      return { rows };
+    };
+    await this.boss.send(queue(kind), data, {
+      db: { executeSql },
+      ...(at ? { startAfter: at } : {}),
+    });
+  }
+
+  stop = (): Promise<void> => this.boss.stop({ graceful: true, timeout: 5_000, wait: true });
+}

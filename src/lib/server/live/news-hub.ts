@@ -1,0 +1,134 @@
+import { sql } from 'kysely';
+import pg from 'pg';
+import type { Database } from '../db/connect';
+import { log } from '../log';
+
+/** That something about a page is new. Carries no contents: who hears it asks for what it may see. */
+export interface News {
+  /** Null when many pages are new at once: whoever shows any of that place looks again. */
+  page: string | null;
+  version: number;
+  /** The class or course it belongs to: their staff hear of it. */
+  places: string[];
+  /** The student whose copy it is, who hears of it too. */
+  student: string | null;
+  /** The class all of whose students hear of it. */
+  studentsOf?: string;
+  /** Whether more happened than writing: a move, a score, a comment. */
+  record: boolean;
+  /** Epoch milliseconds. */
+  at: number;
+}
+
+/** An open stream of one person's browser. */
+export interface Listener {
+  person: string;
+  /** The classes and courses whose staff this person is. */
+  places: ReadonlySet<string>;
+  /** The classes in which this person is a student. */
+  studentOf: ReadonlySet<string>;
+  hear: (news: readonly News[]) => void;
+  /** News may have been missed: ask again from the last version. */
+  resync: () => void;
+  close: () => void;
+}
+
+const CHANNEL = 'uncia';
+/** How long news is gathered before it is told, in milliseconds. */
+const GATHER = 50;
+/** PostgreSQL takes payloads under 8000 bytes. */
+const NEWS_PER_PAYLOAD = 25;
+const RECONNECT_AFTER = 500;
+
+/** Tells news to this process's streams and, through PostgreSQL, to those of all other processes. */
+export class NewsHub {
+  private readonly listeners = new Set<Listener>();
+  private gathered = new Map<string, News>();
+  private timer: NodeJS.Timeout | null = null;
+  private client: pg.Client | null = null;
+  private closed = false;
+  private telling: Promise<void> = Promise.resolve();
+
+  constructor(
+    private readonly db: Database,
+    private readonly url: string,
+  ) {}
+
+  /** Begins to hear other processes; goes on trying when the database is away. */
+  async start(): Promise<void> {
+    if (this.closed) return;
+    const client = new pg.Client({ connectionString: this.url, keepAlive: true });
+    const again = () => {
+      if (this.client !== client) return;
+      this.client = null;
+      client.end().catch(() => undefined);
+      setTimeout(() => void this.start(), RECONNECT_AFTER).unref();
+    };
+    this.client = client;
+    client.on('notification', (message) => this.spread(JSON.parse(message.payload ?? '[]')));
+    client.on('error', again);
+    client.on('end', again);
+    try {
+      await client.connect();
+      await client.query(`listen ${CHANNEL}`);
+      for (const listener of this.listeners) listener.resync();
+    } catch (error) {
+      log.warn({ err: error }, 'news of other processes cannot be heard now');
+      again();
+    }
+  }
+
+  add(listener: Listener): () => void {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  }
+
+  tell(news: News): void {
+    const about = news.page ?? news.places.join();
+    const record = news.record || (this.gathered.get(about)?.record ?? false);
+    this.gathered.set(about, { ...news, record });
+    this.timer ??= setTimeout(() => (this.telling = this.flush()), GATHER);
+  }
+
+  private async flush() {
+    const news = [...this.gathered.values()];
+    this.gathered = new Map();
+    this.timer = null;
+    const payloads: string[] = [];
+    for (let i = 0; i < news.length; i += NEWS_PER_PAYLOAD)
+      payloads.push(JSON.stringify(news.slice(i, i + NEWS_PER_PAYLOAD)));
+    try {
+      await sql`select pg_notify(${CHANNEL}, payload) from unnest(${payloads}::text[]) payload`.execute(
+        this.db,
+      );
+    } catch (error) {
+      log.warn({ err: error }, 'news could not be told to other processes');
+      this.spread(news);
+    }
+  }
+
+  private spread(news: readonly News[]) {
+    for (const listener of this.listeners) {
+      const theirs = news.filter(
+        ({ student, places, studentsOf }) =>
+          student === listener.person ||
+          places.some((place) => listener.places.has(place)) ||
+          (studentsOf && listener.studentOf.has(studentsOf)),
+      );
+      if (theirs.length > 0) listener.hear(theirs);
+    }
+  }
+
+  async close(): Promise<void> {
+    this.closed = true;
+    if (this.timer) {
+      clearTimeout(this.timer);
+      this.telling = this.flush();
+    }
+    await this.telling;
+    for (const listener of [...this.listeners]) listener.close();
+    const client = this.client;
+    this.client = null;
+    await client?.end().catch(() => undefined);
+  }
+}

@@ -1,0 +1,181 @@
+import { Step } from 'prosemirror-transform';
+import { bringUpToDate, StepDoesNotFit, type NumberedStep } from '$core/history/rebase';
+import { wordsOf } from '$core/history/set-aside';
+import { PAUSE } from '$core/history/sittings';
+import { guardedTextKept } from '$core/page/guard';
+import { countWords, doneMask, partsOf, textOf } from '$core/page/parts';
+import { MOST_PAGE_SIZE, type SetAsideWords, type StepsMessage } from '$core/page/protocol';
+import { schema } from '$core/page/schema';
+import type { PageRow } from '../db/schema';
+import type { HeldPage, HeldStep } from './held-page';
+import { Refusal } from './refusal';
+import type { SetAsideRow, StepRow } from './write-changes';
+
+/** Who changes a page, as the access table found it. */
+export interface Writer {
+  id: string;
+  /** Whether this is the student whose copy it is, rather than one of the staff. */
+  owner: boolean;
+}
+
+export const LOCKED_COLUMNS = [
+  'id',
+  'school_id',
+  'version',
+  'source_id',
+  'source_version',
+  'guarded',
+  'with_teacher',
+  'class_id',
+  'course_id',
+  'student_id',
+  'area',
+  'threads',
+  'written_at',
+] as const;
+type LockedPage = Pick<PageRow, (typeof LOCKED_COLUMNS)[number]>;
+
+/** A page in the middle of one transaction: requests are taken in one after the other, then all is written at once. */
+export class ChangingPage {
+  /** Its version when the transaction began. */
+  readonly from: number;
+  readonly steps: StepRow[] = [];
+  readonly setAside: SetAsideRow[] = [];
+  readonly snapshots: HeldPage[] = [];
+  private written: Date | null;
+
+  constructor(
+    readonly row: LockedPage,
+    public held: HeldPage,
+    private readonly at: Date,
+  ) {
+    this.from = held.version;
+    this.written = row.written_at;
+  }
+
+  get moved(): boolean {
+    return this.held.version > this.from;
+  }
+
+  /** @throws Refusal when this writer may not write on version `base` now */
+  admit(writer: Writer, base: number): void {
+    if (writer.owner && this.row.with_teacher)
+      throw new Refusal(
+        423,
+        'This copy is handed in, so it cannot be changed now. Take it back to go on writing.',
+      );
+    if (base > this.held.version)
+      throw new Refusal(
+        409,
+        'This page is newer than the one that is kept. Your words stay here; please open it again.',
+      );
+  }
+
+  /**
+   * Brings one request up to date, checks it and puts it onto the page: all of it or nothing.
+   * @param last the client's last number that was taken in before
+   * @param news what happened since `message.base`
+   * @returns the words of the request that found no place
+   * @throws Refusal with the sentence for its person
+   */
+  take(
+    writer: Writer,
+    message: StepsMessage,
+    last: number,
+    news: readonly HeldStep[],
+  ): SetAsideWords[] {
+    const { client } = message;
+    const sent = numberedSteps(message);
+    const lost = sent.slice(0, message.lost.length);
+    const mine = sent.slice(message.lost.length);
+    const upToDate = fitting(() =>
+      bringUpToDate(news[0]?.before ?? this.held.doc, mine, news, client),
+    );
+    const isNew = ({ no }: NumberedStep) => no > last;
+    this.append(writer, client, upToDate.fresh.filter(isNew));
+    const aside = [...lost, ...upToDate.setAside].filter(isNew).map(({ no, step }) => ({
+      ...{ page_id: this.row.id, client, client_no: no, school_id: this.row.school_id },
+      ...{ author_id: writer.id, at: this.at, base_version: message.base },
+      ...{ body: step.toJSON() as object, words: wordsOf(step) },
+    }));
+    this.setAside.push(...aside);
+    return aside
+      .filter(({ words }) => words !== '')
+      .map(({ client_no, words }) => ({ client, no: client_no, words, at: this.at.getTime() }));
+  }
+
+  private append(writer: Writer, client: string, fresh: readonly NumberedStep[]) {
+    if (fresh.length === 0) return;
+    const { row } = this;
+    const at = this.at.getTime();
+    const snapshots: HeldPage[] = [];
+    const snapshotTaken = (page: HeldPage) => {
+      snapshots.push(page);
+      return page.snapshotTaken();
+    };
+    const steps: StepRow[] = [];
+    const pauseEnded = this.held.lastAt > 0 && at - this.held.lastAt > PAUSE;
+    let held = pauseEnded && this.held.hasNews ? snapshotTaken(this.held) : this.held;
+    for (const { no, step } of fresh) {
+      const before = held.doc;
+      held = fitting(() => held.with(step, client, no, writer.id, at));
+      if (writer.owner && row.guarded && !guardedTextKept(before, held.doc))
+        throw new Refusal(
+          403,
+          "The page's own text is guarded: answers go in the places for answers.",
+        );
+      steps.push({
+        ...{ page_id: row.id, version: held.version, school_id: row.school_id },
+        ...{ author_id: writer.id, at: this.at, client, client_no: no },
+        body: step.toJSON() as object,
+      });
+      if (held.wantsSnapshot) held = snapshotTaken(held);
+    }
+    checkPage(held);
+    this.held = held;
+    this.steps.push(...steps);
+    this.snapshots.push(...snapshots);
+    if (row.student_id === writer.id) this.written = this.at;
+  }
+
+  /** What is kept for speed beside the log; the log alone decides. */
+  kept() {
+    const { doc, version } = this.held;
+    return {
+      ...{ id: this.row.id, version, written_at: this.written },
+      ...{ done_mask: doneMask(partsOf(doc)), words: countWords(textOf(doc)) },
+    };
+  }
+}
+
+/** What a message holds, each with its client's number: first what it lost, then what it changes. */
+function numberedSteps({ first, lost, steps }: StepsMessage): NumberedStep[] {
+  return [...lost, ...steps].map((json, index) => {
+    try {
+      return { no: first + index, step: Step.fromJSON(schema, json) };
+    } catch {
+      throw new Refusal(422, 'This change is not one that a page can take.');
+    }
+  });
+}
+
+function fitting<T>(change: () => T): T {
+  try {
+    return change();
+  } catch (error) {
+    if (error instanceof StepDoesNotFit)
+      throw new Refusal(422, 'This change does not fit the page.');
+    throw error;
+  }
+}
+
+/** @throws Refusal when the page would not be one of the schema, or too large */
+function checkPage(held: HeldPage) {
+  if (held.doc.nodeSize > MOST_PAGE_SIZE)
+    throw new Refusal(413, 'The page would become too long. Please begin another page.');
+  try {
+    held.doc.check();
+  } catch {
+    throw new Refusal(422, 'This change is not one that a page can take.');
+  }
+}

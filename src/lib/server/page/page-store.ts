@@ -1,0 +1,114 @@
+import { LRUCache } from 'lru-cache';
+import { Node } from 'prosemirror-model';
+import { Step } from 'prosemirror-transform';
+import { sql, type Transaction } from 'kysely';
+import type { Authorship } from '$core/history/authorship';
+import { schema } from '$core/page/schema';
+import type { Database } from '../db/connect';
+import type { Tables } from '../db/schema';
+import { HeldPage } from './held-page';
+
+export type Connection = Database | Transaction<Tables>;
+
+/** The columns of a page that say where its history begins. */
+export interface PageOrigin {
+  id: string;
+  version: number;
+  source_id: string | null;
+  source_version: number | null;
+}
+
+const asAuthorship = (value: object): Authorship => (Array.isArray(value) ? value : []);
+
+const stepsUpTo = (db: Connection, page: string, version: number) =>
+  db
+    .selectFrom('step')
+    .select(['version', 'client', 'client_no', 'author_id', 'at', 'body'])
+    .where('page_id', '=', page)
+    .where('version', '<=', version)
+    .orderBy('version');
+
+/** The logged steps after version `from` up to `to`, in order. */
+export const readSteps = (db: Connection, page: string, from: number, to: number) =>
+  stepsUpTo(db, page, to).where('version', '>', from).execute();
+
+type LoggedRow = Awaited<ReturnType<typeof readSteps>>[number];
+
+function movedOn(held: HeldPage, rows: readonly LoggedRow[]): HeldPage {
+  let moved = held;
+  for (const row of rows) {
+    const step = Step.fromJSON(schema, row.body);
+    moved = moved.with(step, row.client, row.client_no, row.author_id, row.at.getTime());
+  }
+  return moved;
+}
+
+/** Moves a held page on by the logged steps up to `version`. */
+export async function catchUp(
+  db: Connection,
+  page: string,
+  held: HeldPage,
+  version: number,
+): Promise<HeldPage> {
+  return movedOn(held, await readSteps(db, page, held.version, version));
+}
+
+/** The page as it was at a version: a snapshot and at most 200 steps, or, of an untouched copy, its original. */
+export async function readPage(
+  db: Connection,
+  page: PageOrigin,
+  version = page.version,
+): Promise<HeldPage> {
+  const { id, source_id, source_version } = page;
+  const isUntouched = version === 0 && source_id !== null;
+  const [snapshot, steps] = isUntouched
+    ? [null, []]
+    : await Promise.all([readSnapshot(db, id, version), readStepsSinceSnapshot(db, id, version)]);
+  if (snapshot) return movedOn(snapshot, steps);
+  if (source_id === null || source_version === null) throw new Error(`page ${id} has no beginning`);
+  const original = await readOriginal(db, source_id, source_version);
+  return movedOn(HeldPage.at(0, original, []), steps);
+}
+
+const readStepsSinceSnapshot = (db: Connection, page: string, version: number) =>
+  stepsUpTo(db, page, version)
+    .where('version', '>', (eb) =>
+      eb
+        .selectFrom('snapshot')
+        .select((snapshot) =>
+          snapshot.fn.coalesce(snapshot.fn.max('version'), sql<number>`0`).as('version'),
+        )
+        .where('page_id', '=', page)
+        .where('version', '<=', version),
+    )
+    .execute();
+
+async function readSnapshot(db: Connection, page: string, version: number) {
+  const row = await db
+    .selectFrom('snapshot')
+    .select(['version', 'doc', 'authorship'])
+    .where('page_id', '=', page)
+    .where('version', '<=', version)
+    .orderBy('version', 'desc')
+    .limit(1)
+    .executeTakeFirst();
+  if (!row) return null;
+  return HeldPage.at(row.version, Node.fromJSON(schema, row.doc), asAuthorship(row.authorship));
+}
+
+/** The beginnings of many copies at once, which never change. */
+const originals = new LRUCache<string, Node>({ max: 200 });
+
+async function readOriginal(db: Connection, id: string, version: number): Promise<Node> {
+  const key = `${id} ${version}`;
+  const known = originals.get(key);
+  if (known) return known;
+  const source = await db
+    .selectFrom('page')
+    .select(['id', 'version', 'source_id', 'source_version'])
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
+  const { doc } = await readPage(db, source, version);
+  originals.set(key, doc);
+  return doc;
+}

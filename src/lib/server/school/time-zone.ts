@@ -1,0 +1,11 @@
+import type { Database } from '../db/connect';
+
+/** The zone of the school's clock, by its tz database name. */
+export async function readTimeZone(db: Database, school: number): Promise<string> {
+  const row = await db
+    .selectFrom('school')
+    .select('time_zone')
+    .where('id', '=', school)
+    .executeTakeFirstOrThrow();
+  return row.time_zone;
+}

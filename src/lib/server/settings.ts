@@ -1,0 +1,22 @@
+import { z } from 'zod';
+
+/** What the environment may set. An unreadable value stops the start with a sentence. */
+const Settings = z.object({
+  DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/ }),
+  LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'trace', 'silent']).default('info'),
+  /** What a database without people begins with. */
+  UNCIA_FIRST: z.enum(['demo', 'administrator', 'nothing']).default('nothing'),
+  ORIGIN: z.string().default('http://127.0.0.1:5180'),
+  /** Connections of this process; the rest of the limit is for other processes. */
+  DATABASE_CONNECTIONS: z.coerce.number().int().min(2).max(100).default(10),
+});
+
+export type Settings = z.infer<typeof Settings>;
+
+/** @throws Error that names each setting that cannot be read */
+export function readSettings(env: NodeJS.ProcessEnv): Settings {
+  const read = Settings.safeParse(env);
+  if (read.success) return read.data;
+  const faults = read.error.issues.map((issue) => `${issue.path.join('.')}: ${issue.message}`);
+  throw new Error(`Uncia cannot start with these settings. ${faults.join('. ')}.`);
+}

@@ -1,0 +1,46 @@
+<script lang="ts">
+  import type { EditorView } from 'prosemirror-view';
+  import type { ThreadView } from '$core/copy/threads';
+  import ThreadCard from './ThreadCard.svelte';
+  import type { ThreadStore } from './thread-store.svelte';
+
+  interface Props {
+    store: ThreadStore;
+    view: EditorView | null;
+    now: number;
+    timeZone: string;
+  }
+  let { store, view, now, timeZone }: Props = $props();
+
+  function choose(id: string) {
+    store.choose(store.chosen === id ? null : id, view);
+    view?.dom
+      .querySelector(`[data-thread="${id}"]`)
+      ?.scrollIntoView({ block: 'center', behavior: 'smooth' });
+  }
+</script>
+
+{#snippet card(thread: ThreadView)}
+  <ThreadCard
+    {thread}
+    {now}
+    {timeZone}
+    chosen={store.chosen === thread.id}
+    choose={() => choose(thread.id)}
+    say={(text) => store.say(thread.id, text, view)}
+    settle={(settled) => store.settle(thread.id, settled, view)}
+  />
+{/snippet}
+
+{#if store.sentence}<p class="trouble mb-2" role="alert">{store.sentence}</p>{/if}
+<div class="space-y-2.5">
+  {#each store.open as thread (thread.id)}{@render card(thread)}{/each}
+</div>
+{#if store.settled.length > 0}
+  <details class="mt-3">
+    <summary class="cursor-pointer text-sm text-ink2">{store.settled.length} settled</summary>
+    <div class="mt-2 space-y-2.5">
+      {#each store.settled as thread (thread.id)}{@render card(thread)}{/each}
+    </div>
+  </details>
+{/if}

@@ -1,0 +1,77 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import type { ThreadView } from '$core/copy/threads';
+  import { Draft } from '../draft.svelte';
+  import { when } from '../when';
+
+  interface Props {
+    thread: ThreadView;
+    chosen: boolean;
+    now: number;
+    timeZone: string;
+    choose: () => void;
+    say: (text: string) => Promise<boolean>;
+    settle: (settled: boolean) => void;
+  }
+  let { thread, chosen, now, timeZone, choose, say, settle }: Props = $props();
+
+  const draft = untrack(() => new Draft(`answer ${thread.id}`));
+  const gone = $derived(thread.anchor !== null && thread.anchor.from === thread.anchor.to);
+  const said = $derived(thread.comments.filter((comment) => comment.kind === 'said'));
+
+  async function send(event: SubmitEvent) {
+    event.preventDefault();
+    if (draft.text.trim() && (await say(draft.text))) draft.text = '';
+  }
+</script>
+
+<article
+  id="thread-{thread.id}"
+  class={[
+    'rounded-lg border border-l-4 border-rule border-l-ice bg-sheet px-3.5 py-2.5',
+    chosen && 'bg-lamp-pale border-l-lamp',
+    thread.settled && 'opacity-90',
+  ]}
+  aria-label={thread.quote ? `Comment on “${thread.quote}”` : 'Comment on the whole copy'}
+>
+  {#if thread.quote}
+    <button
+      class="block min-h-6 text-left text-sm text-ink2"
+      onclick={choose}
+      aria-pressed={chosen}
+    >
+      {gone ? 'on words that are gone:' : 'on'} “{thread.quote.length > 60
+        ? `${thread.quote.slice(0, 58)}…`
+        : thread.quote}”
+    </button>
+  {/if}
+  {#each said as comment (comment.id)}
+    <p class="mt-1 break-words whitespace-pre-line">
+      {comment.text}
+      <span class="block text-xs text-ink2"
+        >{comment.own ? 'you' : comment.by}, {when(comment.at, now, timeZone)}</span
+      >
+    </p>
+  {/each}
+  {#if thread.settled}
+    <p class="mt-1 flex items-center justify-between text-sm text-ink2">
+      settled <button class="act act-small act-plain" onclick={() => settle(false)}
+        >Open again</button
+      >
+    </p>
+  {:else}
+    <form class="mt-2 flex items-end gap-2" onsubmit={send}>
+      <textarea
+        class="field min-h-9 flex-1 resize-none py-1.5 text-sm"
+        rows={draft.text.includes('\n') || draft.text.length > 40 ? 3 : 1}
+        placeholder="Write back"
+        aria-label="Write back"
+        bind:value={draft.text}></textarea>
+      {#if draft.text.trim()}<button class="act act-small act-main">Send</button>{:else}<button
+          type="button"
+          class="act act-small"
+          onclick={() => settle(true)}>Settle</button
+        >{/if}
+    </form>
+  {/if}
+</article>

@@ -1,0 +1,84 @@
+/** What the server says is new: which page, which version. */
+interface News {
+  page: string | null;
+  version: number;
+  /** Whether more happened than writing: a move, a score, a comment. */
+  record: boolean;
+  at: number;
+}
+
+type Heard = News[] | 'resync';
+
+const CHANNEL = 'uncia news';
+/** A stream that the server refused is asked for again after this long, in milliseconds. */
+const ASK_AGAIN = 1000;
+
+/**
+ * One stream of news for all tabs of this browser: the tab that holds the lock listens and tells the others.
+ * Where there are no locks (a plain http address that is not this machine), each tab has its own stream.
+ */
+class Live {
+  private readonly hearers = new Set<(heard: Heard) => void>();
+  private channel: BroadcastChannel | null = null;
+  private source: EventSource | null = null;
+  private release: (() => void) | null = null;
+
+  /** @returns what ends the hearing */
+  hear(hearer: (heard: Heard) => void): () => void {
+    this.hearers.add(hearer);
+    if (this.hearers.size === 1) this.start();
+    return () => {
+      this.hearers.delete(hearer);
+      if (this.hearers.size === 0) this.stop();
+    };
+  }
+
+  private start() {
+    if (!navigator.locks) return this.listen();
+    this.channel = new BroadcastChannel(CHANNEL);
+    this.channel.onmessage = ({ data }) => this.spread(data);
+    const holding = new AbortController();
+    const held = new Promise<void>((resolve) => {
+      this.release = () => {
+        holding.abort();
+        resolve();
+      };
+    });
+    navigator.locks
+      .request(CHANNEL, { signal: holding.signal }, () => {
+        this.listen();
+        return held;
+      })
+      .catch(() => undefined);
+    // Another tab may be listening already; what happened before this one opened is asked for once.
+    queueMicrotask(() => this.spread('resync'));
+  }
+
+  private stop() {
+    this.release?.();
+    this.source?.close();
+    this.channel?.close();
+    this.source = this.channel = this.release = null;
+  }
+
+  private listen() {
+    const source = new EventSource('/live');
+    this.source = source;
+    const tell = (heard: Heard) => {
+      this.channel?.postMessage(heard);
+      this.spread(heard);
+    };
+    source.onmessage = ({ data }) => tell(JSON.parse(data));
+    source.addEventListener('resync', () => tell('resync'));
+    source.onerror = () => {
+      if (source.readyState !== EventSource.CLOSED || this.source !== source) return;
+      setTimeout(() => this.source === source && this.listen(), ASK_AGAIN);
+    };
+  }
+
+  private spread(heard: Heard) {
+    for (const hearer of this.hearers) hearer(heard);
+  }
+}
+
+export const live = new Live();

@@ -1,0 +1,201 @@
+<script lang="ts">
+  import Bold from '@lucide/svelte/icons/bold';
+  import Heading from '@lucide/svelte/icons/heading';
+  import ImagePlus from '@lucide/svelte/icons/image-plus';
+  import Italic from '@lucide/svelte/icons/italic';
+  import Link from '@lucide/svelte/icons/link';
+  import List from '@lucide/svelte/icons/list';
+  import ListOrdered from '@lucide/svelte/icons/list-ordered';
+  import Redo from '@lucide/svelte/icons/redo-2';
+  import Sigma from '@lucide/svelte/icons/sigma';
+  import Table from '@lucide/svelte/icons/table';
+  import Undo from '@lucide/svelte/icons/undo-2';
+  import { setBlockType, toggleMark } from 'prosemirror-commands';
+  import { redo, undo } from 'prosemirror-history';
+  import { wrapInList } from 'prosemirror-schema-list';
+  import type { Command } from 'prosemirror-state';
+  import type { EditorView } from 'prosemirror-view';
+  import type { Snippet } from 'svelte';
+  import { isSafeLink, schema } from '$core/page/schema';
+  import type { PageSession } from './page-session.svelte';
+  import { uploadPicture } from './paste';
+
+  interface Props {
+    session: PageSession;
+    view: EditorView | null;
+    kind: 'original' | 'reading' | 'copy';
+    tell: (sentence: string) => void;
+    more?: Snippet;
+  }
+  let { session, view, kind, tell, more }: Props = $props();
+
+  const { nodes, marks } = schema;
+  let asking: 'link' | 'formula' | null = $state(null);
+  let text = $state('');
+  let dialog: HTMLDialogElement | undefined = $state();
+  let picker: HTMLInputElement | undefined = $state();
+
+  function run(command: Command) {
+    if (!view) return;
+    command(view.state, view.dispatch);
+    view.focus();
+  }
+  const can = (command: Command) => command(session.state);
+  const isHeading = (level: number) => {
+    const { parent } = session.state.selection.$from;
+    return parent.type === nodes.heading && parent.attrs.level === level;
+  };
+  const toggleHeading = (level: number): Command =>
+    isHeading(level) ? setBlockType(nodes.paragraph) : setBlockType(nodes.heading, { level });
+  const hasMark = (mark: typeof marks.strong) => {
+    const { from, $from: at, to, empty } = session.state.selection;
+    return empty
+      ? !!mark.isInSet(session.state.storedMarks ?? at.marks())
+      : session.state.doc.rangeHasMark(from, to, mark);
+  };
+
+  const insertTable: Command = (state, dispatch) => {
+    const cell = (type: typeof nodes.table_cell) => type.createAndFill();
+    const row = (type: typeof nodes.table_cell) =>
+      nodes.table_row.create(
+        null,
+        [cell(type), cell(type), cell(type)].filter((one) => one !== null),
+      );
+    const table = nodes.table.create(null, [
+      row(nodes.table_header),
+      row(nodes.table_cell),
+      row(nodes.table_cell),
+    ]);
+    dispatch?.(state.tr.replaceSelectionWith(table).scrollIntoView());
+    return true;
+  };
+
+  function askFor(what: 'link' | 'formula') {
+    asking = what;
+    text = '';
+    dialog?.showModal();
+  }
+  function answered(event: SubmitEvent) {
+    event.preventDefault();
+    if (!view) return;
+    if (asking === 'formula') {
+      if (text.trim())
+        view.dispatch(
+          view.state.tr.replaceSelectionWith(nodes.formula.create({ tex: text.trim() })),
+        );
+    } else {
+      const href = /^[a-z]+:/i.test(text.trim()) ? text.trim() : `https://${text.trim()}`;
+      if (!isSafeLink(href) || !text.trim()) return tell('A link begins with https:// or mailto:.');
+      const { from, to, empty } = view.state.selection;
+      const mark = marks.link.create({ href });
+      view.dispatch(
+        empty
+          ? view.state.tr.replaceSelectionWith(schema.text(href, [mark]), false)
+          : view.state.tr.addMark(from, to, mark),
+      );
+    }
+    dialog?.close();
+    view.focus();
+  }
+  async function addPictures() {
+    for (const file of picker?.files ?? [])
+      try {
+        const name = await uploadPicture(file);
+        view?.dispatch(
+          view.state.tr.replaceSelectionWith(
+            nodes.picture.create({ file: name, alt: file.name.replace(/\.[^.]*$/, '') }),
+          ),
+        );
+      } catch (error) {
+        tell(error instanceof Error ? error.message : 'The picture could not be added.');
+      }
+    if (picker) picker.value = '';
+  }
+</script>
+
+{#snippet tool(label: string, Icon: typeof Bold, command: Command, pressed?: boolean)}
+  <button
+    class={[
+      'grid h-9 min-w-9 place-items-center rounded-md text-ink hover:bg-paper disabled:opacity-40',
+      pressed && 'bg-ice-pale',
+    ]}
+    title={label}
+    aria-label={label}
+    aria-pressed={pressed}
+    disabled={!view || !can(command)}
+    onmousedown={(event) => event.preventDefault()}
+    onclick={() => run(command)}><Icon size={18} aria-hidden="true" /></button
+  >
+{/snippet}
+
+<div class="flex flex-wrap items-center gap-0.5" role="toolbar" aria-label="Writing">
+  {@render tool('Undo', Undo, undo)}
+  {@render tool('Redo', Redo, redo)}
+  <span class="mx-1 h-5 border-l border-rule"></span>
+  {#if kind !== 'copy'}
+    {#each [1, 2, 3] as level (level)}
+      <button
+        class={[
+          'h-9 rounded-md px-2 text-sm font-bold hover:bg-paper',
+          isHeading(level) && 'bg-ice-pale',
+        ]}
+        aria-label="Heading {level}"
+        title="Heading {level}"
+        aria-pressed={isHeading(level)}
+        onmousedown={(event) => event.preventDefault()}
+        onclick={() => run(toggleHeading(level))}
+        ><Heading size={18} class="inline" aria-hidden="true" />{level}</button
+      >
+    {/each}
+  {/if}
+  {@render tool('Bold', Bold, toggleMark(marks.strong), hasMark(marks.strong))}
+  {@render tool('Italic', Italic, toggleMark(marks.emphasis), hasMark(marks.emphasis))}
+  {@render tool('List', List, wrapInList(nodes.bullet_list))}
+  {@render tool('Numbered list', ListOrdered, wrapInList(nodes.ordered_list))}
+  <span class="mx-1 h-5 border-l border-rule"></span>
+  <button
+    class="grid h-9 min-w-9 place-items-center rounded-md hover:bg-paper"
+    title="Link"
+    aria-label="Link"
+    onclick={() => askFor('link')}><Link size={18} aria-hidden="true" /></button
+  >
+  <button
+    class="grid h-9 min-w-9 place-items-center rounded-md hover:bg-paper"
+    title="Picture"
+    aria-label="Picture"
+    onclick={() => picker?.click()}><ImagePlus size={18} aria-hidden="true" /></button
+  >
+  <input
+    bind:this={picker}
+    type="file"
+    accept="image/png,image/jpeg,image/gif,image/webp"
+    multiple
+    hidden
+    aria-label="Choose a picture"
+    onchange={addPictures}
+  />
+  <button
+    class="grid h-9 min-w-9 place-items-center rounded-md hover:bg-paper"
+    title="Formula"
+    aria-label="Formula"
+    onclick={() => askFor('formula')}><Sigma size={18} aria-hidden="true" /></button
+  >
+  {#if kind !== 'copy'}{@render tool('Table', Table, insertTable)}{/if}
+  {@render more?.()}
+</div>
+
+<dialog bind:this={dialog} class="sheet" aria-labelledby="asking">
+  <form onsubmit={answered}>
+    <h2 id="asking" class="text-lg font-bold">{asking === 'formula' ? 'Formula' : 'Link'}</h2>
+    <label class="mt-3 block"
+      ><span class="label"
+        >{asking === 'formula' ? 'In TeX, such as h = \\frac{r}{12}' : 'Where it leads'}</span
+      >
+      <input class="field" bind:value={text} required /></label
+    >
+    <div class="mt-4 flex justify-end gap-2">
+      <button type="button" class="act" onclick={() => dialog?.close()}>Leave it</button>
+      <button class="act act-main">Put it in</button>
+    </div>
+  </form>
+</dialog>

@@ -1,0 +1,62 @@
+<script lang="ts">
+  import { EditorView } from 'prosemirror-view';
+  import { untrack } from 'svelte';
+  import { ChoiceView } from './choice-view';
+  import { FormulaView } from './formula-view';
+  import type { PageSession } from './page-session.svelte';
+  import './page.css';
+
+  interface Props {
+    session: PageSession;
+    /** What a screen reader calls the page. */
+    label: string;
+    /** Whether this person may change it. */
+    editable: boolean;
+    /** Whether its choices can be chosen; in an original they are only written. */
+    answering?: boolean;
+    /** Hands out the view, for a toolbar. */
+    view?: EditorView | null;
+  }
+  let { session, label, editable, answering = editable, view = $bindable(null) }: Props = $props();
+
+  function mount(place: HTMLElement) {
+    session.reading = untrack(() => !editable);
+    const editor = untrack(
+      () =>
+        new EditorView(place, {
+          state: session.state,
+          attributes: () => ({
+            'aria-label': label,
+            role: 'textbox',
+            'aria-multiline': 'true',
+            'aria-readonly': String(!editable),
+            tabindex: '0',
+            // Someone who only reads needs a caret to select words by keyboard, but no keys on the screen.
+            inputmode: editable ? 'text' : 'none',
+          }),
+          dispatchTransaction: session.dispatch,
+          nodeViews: {
+            choice: (node, view, getPos) => new ChoiceView(node, view, getPos, () => !answering),
+            formula: (node) => new FormulaView(node),
+          },
+        }),
+    );
+    session.show = (state) => editor.updateState(state);
+    view = editor;
+    $effect(() => {
+      void label;
+      session.reading = !editable;
+      editor.setProps({});
+      editor.dom.querySelectorAll<HTMLInputElement>('.choice input').forEach((input) => {
+        input.disabled = !answering;
+      });
+    });
+    return () => {
+      session.show = () => undefined;
+      view = null;
+      editor.destroy();
+    };
+  }
+</script>
+
+<div class="page-text" {@attach mount}></div>

@@ -1,0 +1,299 @@
+import { collab, getVersion, receiveTransaction, sendableSteps } from 'prosemirror-collab';
+import { Node } from 'prosemirror-model';
+import { EditorState, type Plugin, type Transaction } from 'prosemirror-state';
+import { Mapping, Step } from 'prosemirror-transform';
+import { moveAnchor, type Anchor } from '$core/history/anchor';
+import { bringUpToDate } from '$core/history/rebase';
+import { fingerprint } from '$core/page/fingerprint';
+import { doneMask, partsOf } from '$core/page/parts';
+import { type PageNews, type SetAsideWords } from '$core/page/protocol';
+import { schema } from '$core/page/schema';
+import { askForNews, Refused, type Fetch } from './ask';
+import {
+  forgetKept,
+  keepUnsent,
+  keptWords,
+  sendLeftovers,
+  holdVisit,
+  type KeptWords,
+  type Unsent,
+} from './leftover';
+
+export type SaveState = 'saved' | 'saving' | 'waiting' | 'refused';
+
+/** Typing is gathered this long before it is sent, in milliseconds. */
+const GATHER = 300;
+/** A long absence is sent in pieces of this many steps. */
+const STEPS_PER_REQUEST = 500;
+/** After a failed try the next one comes this much later, in milliseconds. */
+const TRY_AGAIN = 500;
+
+export interface SessionStart {
+  page: string;
+  version: number;
+  doc: object;
+  plugins: Plugin[];
+  /** Words of this person that were set aside before. */
+  setAside: SetAsideWords[];
+  /** How to reach the server, where it is not the browser's own way. */
+  fetch?: Fetch;
+}
+
+/**
+ * One open page: its editor state, and the talk with the server about it. Local changes are shown at once, kept in
+ * IndexedDB, sent as steps; the server's answer brings both sides to the same page. One request runs at a time.
+ */
+export class PageSession {
+  readonly page: string;
+  readonly client = crypto.randomUUID().slice(0, 18);
+  state: EditorState = $state.raw(EditorState.create({ schema }));
+  /** Whether this person may only read: the caret moves, words can be selected, nothing changes. */
+  reading = $state(false);
+  save: SaveState = $state('saved');
+  savedAt: number | null = $state(null);
+  /** Why the server said no, or what became of earlier words; for the person. */
+  sentence: string | null = $state(null);
+  setAside: SetAsideWords[] = $state([]);
+  kept: KeptWords[] = $state([]);
+  readonly parts = $derived(partsOf(this.state.doc));
+  readonly mask = $derived(doneMask(this.parts));
+  /** Called when a state from outside must be shown by the editor. */
+  show: (state: EditorState) => void = () => undefined;
+
+  private readonly fetch: Fetch;
+  private taken = 0;
+  /** The page at the log's version, without what is unsent. */
+  private logged: Node;
+  /** Unsent steps whose place was gone when others' steps came in; they go to the server to be set aside. */
+  private lost: Step[] = [];
+  private readonly plugins: Plugin[];
+  private timer: ReturnType<typeof setTimeout> | null = null;
+  private busy = false;
+  /** The newest version that we heard of; more than ours when there is something to ask for. */
+  private heard = 0;
+  private closed = false;
+  private endVisit: () => void = () => undefined;
+
+  constructor(start: SessionStart) {
+    this.page = start.page;
+    this.plugins = start.plugins;
+    this.fetch = start.fetch ?? ((url, init) => fetch(url, init));
+    this.setAside = start.setAside;
+    this.logged = Node.fromJSON(schema, start.doc);
+    this.begin(this.logged, start.version);
+  }
+
+  private begin(doc: Node, version: number) {
+    const plugins = [...this.plugins, collab({ version, clientID: this.client })];
+    this.logged = doc;
+    this.state = EditorState.create({ doc, plugins });
+    this.show(this.state);
+  }
+
+  private get hasUnsent(): boolean {
+    return this.lost.length > 0 || sendableSteps(this.state) !== null;
+  }
+
+  /** What is to be sent next, as the server takes it; null when there is nothing. */
+  private unsent(most = Infinity): Unsent | null {
+    if (!this.hasUnsent) return null;
+    const steps = sendableSteps(this.state)?.steps.slice(0, most) ?? [];
+    return {
+      ...{ base: this.version, client: this.client, first: this.taken + 1 },
+      lost: this.lost.map((step) => step.toJSON()),
+      steps: steps.map((step) => step.toJSON()),
+    };
+  }
+
+  /** Sends leftovers of earlier visits, until they are sent, and asks for what is new. */
+  async start(): Promise<void> {
+    if (!globalThis.indexedDB) return;
+    this.endVisit = holdVisit(this.page, this.client);
+    for (let later = true; later && !this.closed;) {
+      // A browser that keeps nothing (a private window) has nothing left over.
+      const sent = await sendLeftovers(this.fetch, this.page).catch(() => null);
+      later = sent?.later ?? false;
+      this.sentence = sent?.sentence ?? this.sentence;
+      this.kept = await keptWords(this.page).catch(() => []);
+      await this.hear();
+      if (later) await new Promise((resolve) => setTimeout(resolve, TRY_AGAIN * 4));
+    }
+  }
+
+  get version(): number {
+    return getVersion(this.state);
+  }
+
+  dispatch = (transaction: Transaction): void => {
+    const fromOutside = transaction.getMeta('rebased') !== undefined;
+    if (this.reading && transaction.docChanged && !fromOutside) return this.show(this.state);
+    const { state, transactions } = this.state.applyTransaction(transaction);
+    this.state = state;
+    this.show(state);
+    if (!transactions.some((one) => one.docChanged) || !this.hasUnsent) return;
+    void this.keep();
+    if (this.save !== 'refused') this.save = 'saving';
+    this.talkIn(GATHER);
+  };
+
+  /** There is news of this page up to `version`; without one, there may be news. */
+  hear = async (version = Infinity): Promise<void> => {
+    this.heard = Math.max(this.heard, version);
+    if (this.heard > this.version) await this.talk();
+  };
+
+  /** Sends now what is unsent. Resolves when the server has it. @throws when it could not be sent */
+  async flush(): Promise<void> {
+    for (let tries = 0; this.hasUnsent && tries < 100; tries++) {
+      await this.talk();
+      if (this.save === 'refused' || this.save === 'waiting')
+        throw new Error(this.sentence ?? 'not saved yet');
+      if (this.busy) await new Promise((resolve) => setTimeout(resolve, 30));
+    }
+  }
+
+  close(): void {
+    this.closed = true;
+    this.endVisit();
+    if (this.timer) clearTimeout(this.timer);
+  }
+
+  private keep(): Promise<void> {
+    return keepUnsent(this.page, this.client, this.unsent());
+  }
+
+  /** Kept words were put back, or are not wanted any more. */
+  async forget(key: string): Promise<void> {
+    await forgetKept(key);
+    this.kept = this.kept.filter((entry) => entry.key !== key);
+  }
+
+  private talkIn(milliseconds: number) {
+    this.timer ??= setTimeout(() => {
+      this.timer = null;
+      void this.talk();
+    }, milliseconds);
+  }
+
+  private async talk(): Promise<void> {
+    if (this.busy || this.closed) return;
+    if (this.timer) clearTimeout(this.timer);
+    this.timer = null;
+    this.busy = true;
+    let again: number | null = null;
+    try {
+      const message = this.save === 'refused' ? null : this.unsent(STEPS_PER_REQUEST);
+      if (message) {
+        const news = await askForNews(this.fetch, `/pages/${this.page}/steps`, message);
+        this.receive(news, message.first + message.lost.length, message.steps.length);
+        // Only now: what receiving adds to the lost stands behind those that were sent.
+        this.lost = this.lost.slice(message.lost.length);
+        this.taken += message.lost.length + message.steps.length;
+        this.setAside = [...this.setAside, ...news.setAside];
+      } else if (this.heard > this.version) {
+        this.heard = 0;
+        this.receive(
+          await askForNews(this.fetch, `/pages/${this.page}/steps?since=${this.version}`),
+        );
+      }
+      const left = this.hasUnsent;
+      if (this.save !== 'refused') this.save = left ? 'saving' : 'saved';
+      if (!left) this.savedAt = Date.now();
+      await this.keep();
+      if ((left && this.save !== 'refused') || this.heard > this.version) again = 0;
+    } catch (error) {
+      // What is said to be kept is kept by then.
+      await this.keep().catch(() => undefined);
+      again = this.failed(error);
+    } finally {
+      this.busy = false;
+    }
+    if (again !== null && !this.closed) this.talkIn(again);
+  }
+
+  /** @returns after how many milliseconds to try again; null for never */
+  private failed(error: unknown): number | null {
+    if (error instanceof Refused && error.status !== 401) {
+      this.sentence = error.message;
+      if (this.hasUnsent) this.save = 'refused';
+      return null;
+    }
+    if (error instanceof Refused) this.sentence = error.message;
+    if (this.hasUnsent) this.save = 'waiting';
+    else this.heard = Infinity;
+    return TRY_AGAIN;
+  }
+
+  /** After a refusal that no longer holds (a copy was taken back), what is unsent is tried again. */
+  tryAgain(): void {
+    if (this.save !== 'refused') return;
+    this.save = 'saving';
+    this.sentence = null;
+    void this.talk();
+  }
+
+  /**
+   * Takes in the log since our version, as runs of others' steps and of our own.
+   * @param first our number for the first unsent step
+   * @param sent how many of the unsent steps this answers; the server itself sets those aside
+   */
+  private receive(news: PageNews, first = this.taken + 1, sent = 0) {
+    const known = Math.max(0, this.version - news.base);
+    const steps = news.steps
+      .slice(known)
+      .map(({ step, client, no }) => ({ step: Step.fromJSON(schema, step), client, no }));
+    const unsent = sendableSteps(this.state)?.steps ?? [];
+    const numbered = unsent.map((step, index) => ({ no: first + index, step }));
+    const { setAside } = bringUpToDate(this.logged, numbered, steps, this.client);
+    this.lost.push(...setAside.filter(({ no }) => no >= first + sent).map(({ step }) => step));
+    for (const { step } of steps) this.logged = step.apply(this.logged).doc ?? this.logged;
+
+    let run: typeof steps = [];
+    const flush = () => {
+      if (run.length === 0) return;
+      const clients = run.map(({ client }) => client);
+      const parsed = run.map(({ step }) => step);
+      this.dispatch(
+        receiveTransaction(this.state, parsed, clients, { mapSelectionBackward: true }),
+      );
+      run = [];
+    };
+    for (const entry of steps) {
+      const last = run.at(-1);
+      if (last && (last.client === this.client) !== (entry.client === this.client)) flush();
+      run.push(entry);
+    }
+    flush();
+    const differs =
+      news.fingerprint !== null &&
+      this.version === news.version &&
+      !this.hasUnsent &&
+      news.fingerprint !== fingerprint(this.state.doc);
+    if (differs) void this.takeServersPage();
+  }
+
+  /** Our page is not the server's, which should not happen: the server's is right, and the log hears of it. */
+  private async takeServersPage() {
+    const answer = await this.fetch(`/pages/${this.page}?because=differs`);
+    if (!answer.ok) return;
+    const { doc, version } = await answer.json();
+    if (this.hasUnsent) return;
+    this.begin(Node.fromJSON(schema, doc), version);
+  }
+
+  /** Moves places of a version of the log to the page as it stands here; null when that is another version. */
+  placesNow<Place extends Anchor>(version: number, places: readonly Place[]): Place[] | null {
+    if (version !== this.version) return null;
+    const unsent = new Mapping(
+      (sendableSteps(this.state)?.steps ?? []).map((step) => step.getMap()),
+    );
+    return places.map((place) => ({ ...place, ...moveAnchor(place, unsent) }));
+  }
+
+  /** The selected words at the server's version, for a thread to be tied to; null when they are not saved yet. */
+  selectedPlace(): (Anchor & { version: number }) | null {
+    const { from, to, empty } = this.state.selection;
+    if (empty || sendableSteps(this.state)) return null;
+    return { from, to, version: this.version };
+  }
+}

@@ -1,0 +1,125 @@
+import { DOMParser as PageParser, Fragment, Slice, type Node } from 'prosemirror-model';
+import { Plugin } from 'prosemirror-state';
+import type { EditorView } from 'prosemirror-view';
+import { cleanPasted, pastedPictures } from '$core/formats/pasted-html';
+import { isAnswer, schema } from '$core/page/schema';
+
+/** Sends a picture to be kept. @throws Error with the server's sentence */
+export async function uploadPicture(picture: Blob): Promise<string> {
+  const answer = await fetch('/files', { method: 'POST', body: picture });
+  const { file, message } = await answer.json();
+  if (!answer.ok) throw new Error(message);
+  return file;
+}
+
+const picturesOf = (items: DataTransfer | null) =>
+  [...(items?.files ?? [])].filter((file) => file.type.startsWith('image/'));
+
+async function insertPictures(
+  view: EditorView,
+  files: readonly Blob[],
+  tell: (sentence: string) => void,
+) {
+  for (const picture of files)
+    try {
+      const file = await uploadPicture(picture);
+      view.dispatch(view.state.tr.replaceSelectionWith(schema.node('picture', { file })));
+    } catch (error) {
+      tell(error instanceof Error ? error.message : 'The picture could not be added.');
+    }
+}
+
+async function uploadCarried(sources: readonly string[], tell: (sentence: string) => void) {
+  const files = new Map<string, string>();
+  for (const source of sources) {
+    const [head = '', bytes = ''] = source.split(',');
+    const binary = Uint8Array.from(atob(bytes), (sign) => sign.charCodeAt(0));
+    const type = /^data:([^;]+)/.exec(head)?.[1] ?? '';
+    try {
+      files.set(source, await uploadPicture(new Blob([binary], { type })));
+    } catch (error) {
+      tell(error instanceof Error ? error.message : 'A picture could not be added.');
+    }
+  }
+  return files;
+}
+
+/** What was an answer elsewhere is plain writing here: answers are only made in originals. */
+function withoutAnswers(fragment: Fragment): Fragment {
+  const nodes: Node[] = [];
+  fragment.forEach((node) => {
+    if (!isAnswer(node)) nodes.push(node.isText ? node : node.copy(withoutAnswers(node.content)));
+    else if (node.type.name === 'answer_writing') nodes.push(...node.content.content);
+    else if (node.isTextblock) nodes.push(schema.node('paragraph', null, node.content));
+    else node.forEach((option) => nodes.push(schema.node('paragraph', null, option.content)));
+  });
+  return Fragment.from(nodes);
+}
+
+interface PasteOptions {
+  /** Whether answers may be pasted as answers. */
+  original: boolean;
+  /** Says a sentence to the person. */
+  tell: (sentence: string) => void;
+}
+
+/** Pasting and dropping: pictures are uploaded, word processors' HTML is mended, nothing active gets through. */
+export function pasting({ original, tell }: PasteOptions): Plugin {
+  return new Plugin({
+    props: {
+      transformPasted: (slice) =>
+        original ? slice : new Slice(withoutAnswers(slice.content), slice.openStart, slice.openEnd),
+      handleDrop: (view, event) => {
+        const pictures = picturesOf(event.dataTransfer);
+        if (pictures.length === 0) return false;
+        void insertPictures(view, pictures, tell);
+        return true;
+      },
+      handlePaste: (view, event, slice) => {
+        const data = event.clipboardData;
+        const { parent } = view.state.selection.$from;
+        if (parent.type.spec.content === 'text*') {
+          const text =
+            data?.getData('text/plain') || slice.content.textBetween(0, slice.content.size, ' ');
+          view.dispatch(view.state.tr.insertText(text.replace(/\s+/g, ' ').trim()));
+          return true;
+        }
+        const html = data?.getData('text/html') ?? '';
+        const pictures = picturesOf(data);
+        if (!html && pictures.length > 0) {
+          void insertPictures(view, pictures, tell);
+          return true;
+        }
+        // What was copied in a page is in our schema already.
+        if (!html || html.includes('data-pm-slice')) return false;
+        void pasteHtml(view, html, original, tell);
+        return true;
+      },
+    },
+  });
+}
+
+async function pasteHtml(
+  view: EditorView,
+  html: string,
+  original: boolean,
+  tell: (sentence: string) => void,
+) {
+  // A document made this way runs no script and fetches nothing.
+  const { body } = new DOMParser().parseFromString(html, 'text/html');
+  const { carried, elsewhere } = pastedPictures(body);
+  cleanPasted(body, await uploadCarried(carried, tell));
+  const slice = PageParser.fromSchema(schema).parseSlice(body, { preserveWhitespace: false });
+  const content = original ? slice.content : withoutAnswers(slice.content);
+  view.dispatch(
+    view.state.tr
+      .replaceSelection(new Slice(content, slice.openStart, slice.openEnd))
+      .scrollIntoView(),
+  );
+  if (elsewhere > 0)
+    tell(
+      elsewhere === 1
+        ? 'One picture stayed behind, because what was pasted only says where it is. Copy and paste it by itself.'
+        : `${elsewhere} pictures stayed behind, because what was pasted only says where they are. Copy and paste them one by one.`,
+    );
+}

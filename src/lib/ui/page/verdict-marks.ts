@@ -1,0 +1,35 @@
+import { Plugin } from 'prosemirror-state';
+import { Decoration, DecorationSet } from 'prosemirror-view';
+import { checkAnswer, type AnswerKey } from '$core/marking/check-answer';
+import { partsOf } from '$core/page/parts';
+import { isAnswer } from '$core/page/schema';
+
+/** Shows a teacher which answers agree with the key: by colour, by a sign, and in words. */
+export const verdictMarks = (keys: Record<string, AnswerKey>): Plugin =>
+  new Plugin({
+    props: {
+      decorations(state) {
+        const parts = new Map(partsOf(state.doc).map((part) => [part.id, part]));
+        const marks: Decoration[] = [];
+        state.doc.descendants((node, pos) => {
+          if (!isAnswer(node)) return true;
+          const key = keys[node.attrs.id];
+          const part = parts.get(node.attrs.id);
+          const chosen: string[] = [];
+          node.forEach((option) => void (option.attrs.chosen && chosen.push(option.attrs.id)));
+          const verdict = key && part ? checkAnswer(part, key, chosen) : null;
+          if (verdict)
+            marks.push(
+              Decoration.node(pos, pos + node.nodeSize, {
+                class: verdict === 'right' ? 'answer-right' : 'answer-wrong',
+                'data-verdict': verdict,
+                title:
+                  verdict === 'right' ? 'agrees with your key' : `against your key: ${verdict}`,
+              }),
+            );
+          return false;
+        });
+        return DecorationSet.create(state.doc, marks);
+      },
+    },
+  });

@@ -1,0 +1,63 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+
+  interface Props {
+    notes: { id: string; text: string; by: string }[];
+    about: 'course' | 'unit' | 'page' | 'rubric';
+    id: string;
+    /** Whether a new note is being written. */
+    open: boolean;
+    done: () => void;
+    mayWrite: boolean;
+  }
+  let { notes, about, id, open, done, mayWrite }: Props = $props();
+</script>
+
+{#if notes.length > 0 || open}
+  <div class="flex flex-col gap-1.5 text-sm">
+    {#each notes as note (note.id)}
+      <div class="group border-l-3 border-lamp bg-lamp-pale px-3 py-1.5">
+        <p class="whitespace-pre-line">{note.text}</p>
+        <form
+          method="POST"
+          action="?/settle"
+          use:enhance
+          class="flex items-baseline gap-2 text-ink2"
+        >
+          <input type="hidden" name="note" value={note.id} />
+          <span class="flex-1 text-xs">{note.by}, for staff only</span>
+          {#if mayWrite}<button class="text-xs font-semibold underline">Dealt with</button>{/if}
+        </form>
+      </div>
+    {/each}
+    {#if open}
+      <form
+        method="POST"
+        action="?/note"
+        use:enhance={() =>
+          async ({ result, update }) => {
+            await update();
+            if (result.type === 'success') done();
+          }}
+        class="flex flex-col gap-1.5 border-l-3 border-lamp bg-lamp-pale p-2"
+      >
+        <input type="hidden" name="about" value={about} />
+        <input type="hidden" name="id" value={id} />
+        <!-- svelte-ignore a11y_autofocus (it opens because it was asked for) -->
+        <textarea
+          class="field"
+          name="text"
+          rows="2"
+          maxlength="2000"
+          required
+          autofocus
+          aria-label="A note for staff"
+          placeholder="For staff only"></textarea>
+        <div class="flex gap-2">
+          <button class="act act-small">Keep the note</button>
+          <button type="button" class="act act-small act-plain" onclick={done}>No note</button>
+        </div>
+      </form>
+    {/if}
+  </div>
+{/if}

@@ -1,0 +1,28 @@
+<script lang="ts">
+  import FormButton from '../shell/FormButton.svelte';
+
+  interface Props {
+    /** What was taken away; `fields` tell the action `away` which it is. */
+    gone: { id: string; title: string; fields: Record<string, string> }[];
+  }
+  let { gone }: Props = $props();
+</script>
+
+{#if gone.length > 0}
+  <details class="mt-6">
+    <summary class="text-ink2">Taken away · {gone.length}</summary>
+    <ul class="mt-2">
+      {#each gone as one (one.id)}
+        <li class="flex items-center gap-3 border-b border-rule py-1.5">
+          <span class="min-w-0 flex-1 truncate">{one.title}</span>
+          <FormButton
+            label="Bring it back"
+            action="away"
+            fields={{ ...one.fields, away: 'false' }}
+            look="act act-small"
+          />
+        </li>
+      {/each}
+    </ul>
+  </details>
+{/if}

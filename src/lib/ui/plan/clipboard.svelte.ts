@@ -1,0 +1,49 @@
+import { invalidateAll } from '$app/navigation';
+import { z } from 'zod';
+import { send } from '../send';
+
+const Held = z.object({
+  pages: z.array(z.string()),
+  titles: z.array(z.string()),
+  move: z.boolean(),
+});
+type Held = z.infer<typeof Held>;
+
+const NAME = 'uncia clipboard';
+
+/** The pages somebody took up to put them down elsewhere, also in another course or after a reload. */
+class Clipboard {
+  held: Held | null = $state(null);
+
+  constructor() {
+    if (typeof sessionStorage === 'undefined') return;
+    const read = Held.safeParse(JSON.parse(sessionStorage.getItem(NAME) ?? 'null'));
+    this.held = read.success ? read.data : null;
+  }
+
+  take(held: Held): void {
+    this.held = held;
+    sessionStorage.setItem(NAME, JSON.stringify(held));
+  }
+
+  /** Puts down into a unit of what `to` serves. @returns the sentence that says why not, or nothing */
+  async put(to: string, unit: string | null): Promise<string> {
+    if (!this.held) return '';
+    const { pages, move } = this.held;
+    try {
+      await send(to, { pages, move, unit });
+    } catch (error) {
+      return error instanceof Error ? error.message : 'They could not be put here.';
+    }
+    this.clear();
+    await invalidateAll();
+    return '';
+  }
+
+  clear(): void {
+    this.held = null;
+    sessionStorage.removeItem(NAME);
+  }
+}
+
+export const clipboard = new Clipboard();

@@ -1,0 +1,19 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+
+  interface Props {
+    label: string;
+    /** The action of this view that the button asks for, with what it is told. */
+    action: string;
+    fields: Record<string, string>;
+    look?: string;
+  }
+  let { label, action, fields, look = '' }: Props = $props();
+</script>
+
+<form method="POST" action="?/{action}" use:enhance>
+  {#each Object.entries(fields) as [name, value] (name)}
+    <input type="hidden" {name} {value} />
+  {/each}
+  <button class={look}>{label}</button>
+</form>

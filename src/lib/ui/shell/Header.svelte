@@ -1,0 +1,116 @@
+<script lang="ts">
+  import LogOut from '@lucide/svelte/icons/log-out';
+  import Mail from '@lucide/svelte/icons/mail';
+  import SunMoon from '@lucide/svelte/icons/sun-moon';
+  import { page } from '$app/state';
+  import Find from './Find.svelte';
+
+  interface Person {
+    role: 'teacher' | 'student' | 'office';
+    name: string;
+    initials: string;
+  }
+  let { person, unread }: { person: Person; unread: number } = $props();
+
+  const HOME = {
+    teacher: ['Desk', '/desk'],
+    student: ['My work', '/work'],
+    office: ['School', '/school'],
+  };
+  const home = $derived(HOME[person.role]);
+  /** Each view says its own way back: the views between home and itself. */
+  const trail: { title: string; to?: string }[] = $derived(page.data.trail ?? []);
+
+  let open = $state(false);
+
+  function changeLight() {
+    const root = document.documentElement;
+    const dark = matchMedia('(prefers-color-scheme: dark)').matches;
+    const current = root.dataset.light ?? (dark ? 'dark' : 'light');
+    root.dataset.light = current === 'dark' ? 'light' : 'dark';
+    localStorage.setItem('light', root.dataset.light);
+  }
+  $effect(() => {
+    const kept = localStorage.getItem('light');
+    if (kept) document.documentElement.dataset.light = kept;
+  });
+</script>
+
+<svelte:window
+  onclick={() => (open = false)}
+  onkeydown={(event) => event.key === 'Escape' && (open = false)}
+/>
+
+<header class="flex h-12 shrink-0 items-center gap-4 border-b border-rule bg-sheet px-4">
+  <a href={home[1]} class="flex items-center gap-2.5 text-ink no-underline">
+    <img src="/mark.svg" alt="" width="26" height="26" />
+    <span class="text-lg font-bold">Uncia</span>
+  </a>
+  <nav aria-label="Where you are" class="min-w-0 flex-1">
+    <ol class="flex items-center gap-2 text-[15px]">
+      <li class={trail.length ? 'max-sm:hidden' : ''}>
+        <a
+          href={home[1]}
+          class={trail.length ? 'text-ink2 no-underline' : 'font-bold text-ink no-underline'}
+          aria-current={trail.length ? undefined : 'page'}>{home[0]}</a
+        >
+      </li>
+      {#each trail as step, index (index)}
+        <li
+          class={['flex min-w-0 items-center gap-2', index < trail.length - 1 && 'max-sm:hidden']}
+        >
+          <span aria-hidden="true" class="text-ink2 max-sm:hidden">›</span>
+          {#if step.to && index < trail.length - 1}
+            <a href={step.to} class="truncate text-ink2 no-underline">{step.title}</a>
+          {:else}
+            <span class="truncate font-bold" aria-current="page">{step.title}</span>
+          {/if}
+        </li>
+      {/each}
+    </ol>
+  </nav>
+  <Find />
+  <a
+    href="/mailbox"
+    class="relative grid h-9 w-9 place-items-center rounded-lg text-ink2 hover:text-ink"
+    aria-label={unread > 0 ? `Mailbox, ${unread} new` : 'Mailbox'}
+  >
+    <Mail size={20} aria-hidden="true" />
+    {#if unread > 0}<span
+        class="absolute top-0 right-0 grid h-4 min-w-4 place-items-center rounded-full bg-lamp px-1 text-[11px] font-bold text-sheet"
+        aria-hidden="true">{unread}</span
+      >{/if}
+  </a>
+  <div class="relative">
+    <button
+      class="grid h-9 w-9 place-items-center rounded-full bg-spruce text-xs font-bold text-on-spruce"
+      aria-haspopup="true"
+      aria-expanded={open}
+      aria-label="{person.name}: your menu"
+      onclick={(event) => {
+        event.stopPropagation();
+        open = !open;
+      }}>{person.initials}</button
+    >
+    {#if open}
+      <div
+        class="absolute right-0 z-30 mt-2 w-56 rounded-lg border border-rule bg-sheet p-2 shadow-sm"
+      >
+        <p class="px-3 py-1 text-sm text-ink2">{person.name}</p>
+        <button
+          class="flex w-full items-center gap-2 rounded-md px-3 py-2 text-left hover:bg-paper"
+          onclick={changeLight}
+        >
+          <SunMoon size={18} aria-hidden="true" /> Light or dark
+        </button>
+        <form method="POST" action="/sign-out">
+          <button
+            class="flex w-full items-center gap-2 rounded-md px-3 py-2 text-left hover:bg-paper"
+          >
+            <LogOut size={18} aria-hidden="true" /> Sign out
+          </button>
+        </form>
+      </div>
+    {/if}
+  </div>
+</header>

@@ -1,0 +1,56 @@
+<script lang="ts">
+  import { page } from '$app/state';
+
+  /** The keys of each view, by its route; those of all views come last. */
+  const KEYS: Record<string, [string, string][]> = {
+    '/classes/[class]': [
+      ['← ↑ → ↓', 'from cell to cell of the board'],
+      ['Enter', 'peek into the copy, or close the peek'],
+      ['Esc', 'close the peek'],
+      ['g, then b p r o s', 'board, plan, roster, groups, set-up'],
+    ],
+    '/classes/[class]/marking/[page]': [
+      ['[ and ]', 'previous and next student'],
+      ['c', 'comment on the selected words'],
+    ],
+    '/work/[page]': [
+      ['Tab', 'from answer to answer'],
+      ['Ctrl Z', 'undo'],
+    ],
+    '/editor/[page]': [
+      ['# and space', 'a heading, at the beginning of a line'],
+      ['- and space', 'a list'],
+      ['Ctrl B, I, U', 'bold, italic, underlined'],
+      ['Ctrl Z', 'undo'],
+    ],
+  };
+  let sheet: HTMLDialogElement | undefined = $state();
+  const keys = $derived([
+    ...(KEYS[page.route.id ?? ''] ?? []),
+    ['/', 'find anything'],
+    ['?', 'this sheet'],
+  ]);
+
+  function open(event: KeyboardEvent) {
+    const target = event.target instanceof HTMLElement ? event.target : null;
+    if (
+      event.key !== '?' ||
+      target?.closest('input, textarea, select, [contenteditable="true"][aria-readonly="false"]')
+    )
+      return;
+    event.preventDefault();
+    sheet?.showModal();
+  }
+</script>
+
+<svelte:window onkeydown={open} />
+<dialog bind:this={sheet} class="sheet" aria-labelledby="keys">
+  <h2 id="keys" class="text-lg font-bold">Keys of this view</h2>
+  <dl class="mt-3 grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
+    {#each keys as [key, does] (key)}
+      <dt class="font-bold">{key}</dt>
+      <dd>{does}</dd>
+    {/each}
+  </dl>
+  <form method="dialog" class="mt-4 text-right"><button class="act">Close</button></form>
+</dialog>

@@ -1,0 +1,85 @@
+<script lang="ts">
+  import type { TermView } from '$core/calendar/term';
+  import { clock } from '../when';
+
+  interface Props {
+    term: TermView;
+    due: { id: string; title: string; at: number }[];
+    now: number;
+    timeZone: string;
+  }
+  let { term, due, now, timeZone }: Props = $props();
+
+  const DAY = 86_400_000;
+  const from = $derived(Date.parse(term.starts));
+  const to = $derived(Date.parse(term.ends) + DAY);
+  const place = (at: number) => Math.min(100, Math.max(0, ((at - from) / (to - from)) * 100));
+  const dayPlace = (date: string) => place(Date.parse(date));
+
+  const weeks = $derived(
+    Array.from({ length: Math.ceil((to - from) / (7 * DAY)) }, (_, i) => ({
+      number: i + 1,
+      left: place(from + i * 7 * DAY),
+      middle: place(from + (i + 0.5) * 7 * DAY),
+    })),
+  );
+  const today = $derived(
+    new Intl.DateTimeFormat('en-GB', { timeZone, weekday: 'short' }).format(now),
+  );
+  /** A name that would run into its neighbour stands a line lower. */
+  const marks = $derived.by(() => {
+    let end = -100;
+    return [...due]
+      .sort((a, b) => a.at - b.at)
+      .map((one) => {
+        const left = place(one.at);
+        const short = one.title.length > 16 ? `${one.title.slice(0, 15)}…` : one.title;
+        const shown = left >= end;
+        if (shown) end = left + short.length * 0.55 + 1.5;
+        return { ...one, left, short, shown };
+      });
+  });
+</script>
+
+<section
+  class="flex items-center gap-5 border-b border-rule bg-sheet px-4 py-1 max-md:hidden"
+  aria-label="Term line"
+>
+  <p class="w-28 shrink-0 text-sm leading-tight text-ink2">
+    {term.name}<br /><strong class="text-ink">now · {today} {clock(now, timeZone)}</strong>
+  </p>
+  <div
+    class="relative h-10 flex-1"
+    role="img"
+    aria-label="{term.name}, {weeks.length} weeks; due: {due.map((one) => one.title).join(', ') ||
+      'nothing yet'}"
+  >
+    {#each term.holidays as holiday (holiday.starts)}
+      <span
+        class="absolute top-0 h-6 overflow-hidden bg-rule/60 text-center text-[11px] text-ink2"
+        style:left="{dayPlace(holiday.starts)}%"
+        style:width="{dayPlace(holiday.ends) - dayPlace(holiday.starts) + 1}%">{holiday.name}</span
+      >
+    {/each}
+    <span class="absolute inset-x-0 top-6 border-t-2 border-ink2"></span>
+    {#each weeks as week (week.number)}
+      <span class="absolute top-6 h-1.5 border-l border-ink2" style:left="{week.left}%"></span>
+      <span
+        class="absolute top-[27px] -translate-x-1/2 text-[11px] whitespace-nowrap text-ink2"
+        style:left="{week.middle}%">wk {week.number}</span
+      >
+    {/each}
+    {#each marks as mark (mark.id)}
+      <span class="absolute top-1.5 h-5 border-l-2 border-spruce" style:left="{mark.left}%"></span>
+      {#if mark.shown}
+        <span class="absolute top-0 pl-1.5 text-xs whitespace-nowrap" style:left="{mark.left}%"
+          >{mark.short}</span
+        >
+      {/if}
+    {/each}
+    <span
+      class="absolute top-[19px] h-3 w-3 -translate-x-1/2 rounded-full border-2 border-sheet bg-lamp"
+      style:left="{place(now)}%"
+    ></span>
+  </div>
+</section>

@@ -1,0 +1,252 @@
+<script lang="ts">
+  import { page } from '$app/state';
+  import { flagsOf, isWithTeacher, stateOf, stateWords } from '$core/copy/state';
+  import { writePoints } from '$core/marking/points';
+  import { Clock } from '$ui/clock.svelte';
+  import { refreshOnNews } from '$ui/refresh';
+  import ClassViews from '$ui/shell/ClassViews.svelte';
+  import TermLine from '$ui/shell/TermLine.svelte';
+  import { when } from '$ui/when';
+  import { arrowKeys } from './arrow-keys';
+  import Cell from './Cell.svelte';
+  import Peek from './Peek.svelte';
+
+  let { data } = $props();
+  const clock = new Clock();
+  $effect(() => refreshOnNews('uncia:board'));
+  $effect(() => clock.run(5000));
+
+  const { board, klass } = $derived(data);
+  let order: 'name' | 'begun' = $state(
+    page.url.searchParams.get('order') === 'begun' ? 'begun' : 'name',
+  );
+  let chosen: string | null = $state(null);
+
+  const copies = $derived(
+    new Map(
+      board.copies.map((copy) => {
+        const state = stateOf(copy.facts);
+        const flags = flagsOf(copy.facts, clock.now);
+        return [
+          `${copy.student} ${copy.assignment}`,
+          { ...copy, state, flags, says: stateWords(state, flags, copy.mask) },
+        ];
+      }),
+    ),
+  );
+  type Cell = NonNullable<ReturnType<typeof copies.get>>;
+  const all = $derived([...copies.values()]);
+  const chosenCopy = $derived(all.find((copy) => copy.id === chosen) ?? null);
+
+  const begun = (student: string) =>
+    board.assignments.reduce((sum, { id }) => {
+      const copy = copies.get(`${student} ${id}`);
+      return sum + (copy ? (copy.facts.written ?? 0) : 0);
+    }, 0);
+  const students = $derived(
+    order === 'name'
+      ? board.students
+      : [...board.students].sort((a, b) => begun(a.id) - begun(b.id)),
+  );
+  /** Units in order, each with its assignments; what has no unit comes last. */
+  const units = $derived(
+    [...board.units, { id: null, title: 'No unit' }]
+      .map((unit) => ({
+        ...unit,
+        assignments: board.assignments.filter(({ unit: of }) => of === unit.id),
+      }))
+      .filter((unit) => unit.assignments.length > 0),
+  );
+  const columns = $derived(units.flatMap((unit) => unit.assignments));
+
+  const writing = $derived(all.filter((copy) => copy.flags.now).length);
+  const toMark = $derived(all.filter((copy) => copy.state === 'handed in').length);
+  const unopened = $derived(
+    all.filter((copy) => copy.state === 'unopened' || copy.state === 'opened').length,
+  );
+
+  const stretch = (assignment: string) => {
+    const theirs = all.filter((copy) => copy.assignment === assignment);
+    const share = (test: (copy: Cell) => boolean) =>
+      (theirs.filter(test).length / (theirs.length || 1)) * 100;
+    return [
+      {
+        color: 'var(--spruce)',
+        share: share(({ state }) => ['marked', 'handed back'].includes(state)),
+      },
+      { color: 'var(--ink)', share: share(({ state }) => state === 'handed in') },
+      {
+        color: 'var(--ice)',
+        share: share(({ state }) => ['working', 'attached', 'revising'].includes(state)),
+      },
+    ];
+  };
+  const second = (copy: Cell) => {
+    if (copy.flags.overdue && copy.mask.includes('1'))
+      return `${copy.mask.replaceAll('0', '').length} of ${copy.mask.length}`;
+    const at = isWithTeacher(copy.state) ? copy.facts.handedIn : copy.facts.written;
+    return at === null || copy.state === 'handed back' ? '' : when(at, clock.now, klass.time_zone);
+  };
+  const fullLabel = (student: string, title: string, copy: Cell) =>
+    [
+      `${student}, ${title}: ${copy.says}`,
+      copy.points && copy.state !== 'handed in' && `${writePoints(copy.points)} points`,
+      copy.flags.late && 'late',
+      copy.flags.unread && 'changed since you looked',
+      copy.flags.now && 'writing now',
+    ]
+      .filter(Boolean)
+      .join(', ');
+
+  let focused: string | null = $state(null);
+  /** One cell of the board is reached by Tab; the arrow keys go on from there. */
+  const tabStop = $derived.by(() => {
+    const inOrder = students.flatMap(({ id: student }) =>
+      columns.flatMap(({ id }) => copies.get(`${student} ${id}`)?.id ?? []),
+    );
+    return inOrder.find((id) => id === focused) ?? inOrder[0];
+  });
+</script>
+
+<svelte:window onkeydown={(event) => event.key === 'Escape' && (chosen = null)} />
+
+<TermLine
+  term={data.term}
+  now={clock.now}
+  timeZone={klass.time_zone}
+  due={board.assignments.flatMap(({ id, title, due }) =>
+    due === null ? [] : [{ id, title, at: due }],
+  )}
+/>
+<div class="flex min-h-0 flex-1">
+  <main class="flex min-w-0 flex-1 flex-col px-4 py-2.5">
+    <div class="mb-2.5 flex flex-wrap items-center gap-x-4 gap-y-2">
+      <h1 class="text-lg font-bold">{klass.name} {klass.title}</h1>
+      <ClassViews klass={klass.id} leads={data.mayHandOut} />
+      <p class="text-sm text-ink2" aria-live="polite">
+        {writing} writing now · {unopened} not begun · {toMark} to mark
+      </p>
+      <span class="flex-1"></span>
+      {#if data.mayHandOut}
+        <a class="act act-small" href="/courses?class={klass.id}">Hand out something</a>
+      {/if}
+    </div>
+    {#if columns.length === 0}
+      <div class="notice max-w-2xl">
+        <p class="font-bold">Nothing is handed out in {klass.name} yet.</p>
+        <p class="mt-1">
+          From an original, every one of the {board.students.length} students gets a copy.
+        </p>
+        {#if data.mayHandOut}
+          <p class="mt-3">
+            <a class="act act-main" href="/courses?class={klass.id}">Choose an original</a>
+          </p>
+        {/if}
+      </div>
+    {:else}
+      <!-- svelte-ignore a11y_no_noninteractive_tabindex (it scrolls) -->
+      <div
+        class="min-h-0 overflow-auto border border-rule bg-sheet"
+        tabindex="0"
+        role="region"
+        aria-label="Board of {klass.name}"
+        {@attach arrowKeys}
+      >
+        <table class="w-full border-separate border-spacing-0 text-[15px]">
+          <thead class="sticky top-0 z-20 bg-sheet">
+            <tr>
+              <th
+                rowspan="2"
+                scope="col"
+                class="sticky left-0 z-10 border-r border-b border-rule bg-sheet px-2.5 py-2 text-left align-bottom font-bold"
+              >
+                Student
+                <button
+                  class="ml-1 min-h-6 text-sm font-normal text-ink2 underline"
+                  onclick={() => (order = order === 'name' ? 'begun' : 'name')}
+                >
+                  {order === 'name' ? 'by name' : 'least begun first'}
+                </button>
+              </th>
+              {#each units as unit (unit.id)}
+                <th
+                  scope="colgroup"
+                  colspan={unit.assignments.length}
+                  class="border-r border-b border-rule px-2.5 py-1 text-left text-sm font-normal text-ink2"
+                  >{unit.title}</th
+                >
+              {/each}
+            </tr>
+            <tr>
+              {#each columns as assignment (assignment.id)}
+                <th
+                  scope="col"
+                  class="min-w-36 border-r border-b border-rule px-2.5 py-2 text-left align-bottom font-bold"
+                >
+                  {assignment.title}
+                  <span class="block text-sm font-normal text-ink2">
+                    {assignment.due === null
+                      ? 'no due time'
+                      : `${assignment.due < clock.now ? 'was due' : 'due'} ${when(assignment.due, clock.now, klass.time_zone)}`}
+                  </span>
+                  <span
+                    class="mt-1 flex h-1.5 overflow-hidden rounded-full bg-rule"
+                    aria-hidden="true"
+                  >
+                    {#each stretch(assignment.id) as part (part.color)}<span
+                        style:width="{part.share}%"
+                        style:background={part.color}
+                      ></span>{/each}
+                  </span>
+                </th>
+              {/each}
+            </tr>
+          </thead>
+          <tbody>
+            {#each students as student (student.id)}
+              <tr>
+                <th
+                  scope="row"
+                  class="sticky left-0 z-10 border-r border-b border-rule bg-sheet px-2.5 py-0 text-left font-normal whitespace-nowrap"
+                  >{student.name}</th
+                >
+                {#each columns as assignment (assignment.id)}
+                  {@const copy = copies.get(`${student.id} ${assignment.id}`)}
+                  <td class="h-[38px] border-r border-b border-rule p-0">
+                    {#if copy}
+                      <Cell
+                        {copy}
+                        label={fullLabel(student.name, assignment.title, copy)}
+                        second={second(copy)}
+                        chosen={chosen === copy.id}
+                        tabStop={tabStop === copy.id}
+                        choose={() => (chosen = chosen === copy.id ? null : copy.id)}
+                        focus={() => (focused = copy.id)}
+                      />
+                    {:else}
+                      <span class="px-3 text-sm text-ink2">no copy</span>
+                    {/if}
+                  </td>
+                {/each}
+              </tr>
+            {/each}
+          </tbody>
+        </table>
+      </div>
+    {/if}
+  </main>
+  {#if chosenCopy}
+    {@const student = board.students.find(({ id }) => id === chosenCopy.student)}
+    {@const assignment = board.assignments.find(({ id }) => id === chosenCopy.assignment)}
+    {#if student && assignment}
+      <Peek
+        copy={chosenCopy}
+        {student}
+        {assignment}
+        {klass}
+        now={clock.now}
+        close={() => (chosen = null)}
+      />
+    {/if}
+  {/if}
+</div>

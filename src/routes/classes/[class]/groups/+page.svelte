@@ -1,0 +1,245 @@
+<script lang="ts">
+  import Plus from '@lucide/svelte/icons/plus';
+  import { untrack } from 'svelte';
+  import { dndzone, type DndEvent } from 'svelte-dnd-action';
+  import { prefersReducedMotion } from 'svelte/motion';
+  import { enhance } from '$app/forms';
+  import { invalidateAll } from '$app/navigation';
+  import { balancedGroups, randomGroups } from '$core/groups/make-groups';
+  import { readColumn } from '$core/groups/read-column';
+  import { send } from '$ui/send';
+  import ClassViews from '$ui/shell/ClassViews.svelte';
+
+  let { data, form } = $props();
+  interface Student {
+    id: string;
+    title: string;
+  }
+  interface Group {
+    key: string;
+    name: string;
+    members: Student[];
+  }
+  const UNPLACED = 'unplaced';
+  function asStudent({
+    id,
+    given,
+    family,
+  }: {
+    id: string;
+    given: string;
+    family: string;
+  }): Student {
+    return { id, title: `${given} ${family}` };
+  }
+
+  let chosen: string | null = $state(null);
+  let name = $state('');
+  let groups: Group[] = $state([]);
+  let unplaced: Student[] = $state(untrack(() => data.students.map(asStudent)));
+  let size = $state(4);
+  let by = $state('chance');
+  let pasted = $state('');
+  let said = $state('');
+  let trouble = $state('');
+
+  const students = $derived(data.students.map(asStudent));
+  const find = (id: string) => students.find((student) => student.id === id);
+  const flipDurationMs = $derived(prefersReducedMotion.current ? 0 : 150);
+
+  function show(next: { name: string; members: string[] }[]) {
+    const placed = new Set(next.flatMap((group) => group.members));
+    groups = next.map((group) => ({
+      key: crypto.randomUUID(),
+      name: group.name,
+      members: group.members.flatMap((id) => find(id) ?? []),
+    }));
+    unplaced = students.filter(({ id }) => !placed.has(id));
+    said = '';
+    trouble = '';
+  }
+  function open(id: string | null) {
+    const grouping = data.groupings.find((one) => one.id === id);
+    chosen = grouping?.id ?? null;
+    name = grouping?.name ?? '';
+    show(grouping?.groups ?? []);
+  }
+
+  function make() {
+    const column = by === 'column' ? readColumn(pasted, data.students) : {};
+    if (by === 'column' && Object.keys(column).length === 0) {
+      trouble =
+        'No line of the column names a student of the class. It needs “name, value” on each line.';
+      return;
+    }
+    const known = by === 'points' ? data.reached : column;
+    const members = students.map(({ id }) => ({ id, value: known[id] ?? null }));
+    const chance = (below: number) => Math.floor(Math.random() * below);
+    const made = (by === 'chance' ? randomGroups : balancedGroups)(members, size, chance);
+    show(made.map((members, index) => ({ name: `Group ${index + 1}`, members })));
+  }
+  async function keep() {
+    trouble = '';
+    const wish = {
+      ...{ id: chosen, name },
+      groups: groups.map((group) => ({
+        name: group.name,
+        members: group.members.map(({ id }) => id),
+      })),
+    };
+    try {
+      const { id } = await send<{ id: string }>(`/classes/${data.klass.id}/groups`, wish, 'PUT');
+      chosen = id;
+      said = 'The groups are kept.';
+      await invalidateAll();
+    } catch (error) {
+      trouble =
+        error instanceof Error
+          ? error.message.replace(/^The request could not be read\. \w+: /, '')
+          : '';
+    }
+  }
+  function moved(key: string, { detail }: CustomEvent<DndEvent<Student>>) {
+    if (key === UNPLACED) unplaced = detail.items;
+    else
+      groups = groups.map((group) =>
+        group.key === key ? { ...group, members: detail.items } : group,
+      );
+    said = '';
+  }
+  const zones = $derived([...groups, { key: UNPLACED, name: 'In no group', members: unplaced }]);
+  const BY = [
+    ['chance', 'by chance'],
+    ['points', 'balanced by points so far'],
+    ['column', 'balanced by a column'],
+  ] as const;
+</script>
+
+<main class="min-w-0 flex-1 overflow-auto px-5 py-3">
+  <div class="flex flex-wrap items-center gap-x-6 gap-y-1">
+    <h1 class="text-lg font-bold">{data.klass.name} {data.klass.title}</h1>
+    <ClassViews klass={data.klass.id} leads />
+  </div>
+  {#if trouble || form?.sentence}<p class="trouble mt-3" role="alert">
+      {trouble || form?.sentence}
+    </p>{/if}
+  <div class="mt-4 flex flex-wrap items-start gap-x-8 gap-y-4">
+    <section class="w-72 shrink-0" aria-labelledby="kept">
+      <h2 id="kept" class="font-bold">Kept groups</h2>
+      <ul class="mt-1">
+        {#each data.groupings as grouping (grouping.id)}
+          <li class="flex items-center gap-2 border-b border-rule">
+            <button
+              class={['flex-1 py-1.5 text-left', grouping.id === chosen && 'font-bold']}
+              aria-pressed={grouping.id === chosen}
+              onclick={() => open(grouping.id)}>{grouping.name}</button
+            >
+            <span class="text-sm text-ink2">{grouping.groups.length}</span>
+          </li>
+        {:else}<li class="py-1.5 text-ink2">None yet.</li>{/each}
+      </ul>
+      <h2 class="mt-6 font-bold">Make groups</h2>
+      <label class="mt-1 block"
+        ><span class="label">Of about</span><input
+          class="field"
+          type="number"
+          min="1"
+          max="50"
+          bind:value={size}
+        /></label
+      >
+      <fieldset class="mt-2">
+        <legend class="sr-only">How</legend>
+        {#each BY as [value, says] (value)}
+          <label class="flex items-center gap-2 py-0.5"
+            ><input type="radio" name="by" {value} bind:group={by} />{says}</label
+          >
+        {/each}
+      </fieldset>
+      {#if by === 'column'}
+        <textarea
+          class="field mt-1"
+          rows="4"
+          bind:value={pasted}
+          aria-label="The column: on each line a name and a value"
+          placeholder="Isla Abernathy, 14&#10;Noor Bastrop, 11"></textarea>
+      {/if}
+      <button class="act mt-2" onclick={make}
+        >{groups.length > 0 ? 'Make them again' : 'Make them'}</button
+      >
+    </section>
+    <section class="min-w-0 flex-1" aria-label="The groups">
+      <div class="flex flex-wrap items-center gap-2">
+        <input
+          class="field max-w-72 font-bold"
+          bind:value={name}
+          placeholder="A name for these groups"
+          aria-label="Name of these groups"
+          maxlength="100"
+        />
+        <button class="act act-main" onclick={keep} disabled={groups.length === 0}>Keep</button>
+        {#if chosen}
+          <button class="act act-plain" onclick={() => open(null)}>New groups</button>
+          <form
+            method="POST"
+            action="?/drop"
+            use:enhance={() =>
+              async ({ update }) => {
+                await update();
+                open(null);
+              }}
+          >
+            <input type="hidden" name="grouping" value={chosen} />
+            <button class="act act-plain">Give them up</button>
+          </form>
+        {/if}
+        <span class="text-sm text-ink2" aria-live="polite">{said}</span>
+      </div>
+      <div class="mt-3 grid grid-cols-[repeat(auto-fill,minmax(13rem,1fr))] gap-3">
+        {#each zones as zone (zone.key)}
+          {@const group = groups.find(({ key }) => key === zone.key)}
+          <div class="border border-rule bg-sheet">
+            <div class="flex items-center gap-2 border-b border-rule px-3 py-1.5">
+              {#if group}<input
+                  class="min-w-0 flex-1 border-0 bg-transparent p-0 font-bold"
+                  bind:value={group.name}
+                  aria-label="Name of {zone.name}"
+                  maxlength="100"
+                />{:else}<span class="flex-1 font-bold text-ink2">{zone.name}</span>{/if}
+              <span class="text-sm text-ink2">{zone.members.length}</span>
+            </div>
+            <ul
+              class="min-h-16 p-1.5"
+              aria-label={zone.name}
+              use:dndzone={{
+                items: zone.members,
+                flipDurationMs,
+                dropTargetStyle: {},
+                dropTargetClasses: ['drop-here'],
+              }}
+              onconsider={(event) => moved(zone.key, event)}
+              onfinalize={(event) => moved(zone.key, event)}
+            >
+              {#each zone.members as student (student.id)}
+                <li class="rounded-md bg-sheet px-2 py-1 hover:bg-paper" aria-label={student.title}>
+                  {student.title}
+                </li>
+              {/each}
+            </ul>
+          </div>
+        {/each}
+        <button
+          class="act min-h-24 border-dashed"
+          onclick={() =>
+            (groups = [
+              ...groups,
+              { key: crypto.randomUUID(), name: `Group ${groups.length + 1}`, members: [] },
+            ])}><Plus size={18} aria-hidden="true" /> Another group</button
+        >
+      </div>
+      <p class="mt-2 text-sm text-ink2">
+        Drag a name, or press Enter on it and move it with Tab and the arrows.
+      </p>
+    </section>
+  </div>
+</main>

@@ -1,0 +1,252 @@
+<script lang="ts">
+  import type { EditorView } from 'prosemirror-view';
+  import { onMount, untrack } from 'svelte';
+  import { goto, invalidate } from '$app/navigation';
+  import { flagsOf, stateOf } from '$core/copy/state';
+  import { writePoints } from '$core/marking/points';
+  import { Clock } from '$ui/clock.svelte';
+  import Margin from '$ui/comments/Margin.svelte';
+  import { ThreadStore } from '$ui/comments/thread-store.svelte';
+  import Rosette from '$ui/marks/Rosette.svelte';
+  import { Draft } from '$ui/draft.svelte';
+  import { answerHints } from '$ui/page/answers';
+  import { followPage } from '$ui/page/follow-page';
+  import { PageSession } from '$ui/page/page-session.svelte';
+  import PageView from '$ui/page/PageView.svelte';
+  import { threadMarks } from '$ui/page/thread-marks';
+  import { verdictMarks } from '$ui/page/verdict-marks';
+  import { refreshOnNews } from '$ui/refresh';
+  import { send } from '$ui/send';
+  import { away, when } from '$ui/when';
+  import type { PageData } from './$types';
+  import Points from './Points.svelte';
+
+  let { data, klass }: { data: PageData; klass: string } = $props();
+  const clock = new Clock();
+  let view: EditorView | null = $state(null);
+  const draft = untrack(() => new Draft(`comment ${data.page}`));
+  let sending = $state(false);
+  let saying: HTMLTextAreaElement | undefined = $state();
+
+  const session = untrack(
+    () =>
+      new PageSession({
+        ...{ page: data.page, version: data.version, doc: data.doc, setAside: [] },
+        plugins: [
+          answerHints,
+          verdictMarks(data.keys),
+          threadMarks((thread) => {
+            store.choose(thread, view);
+            document.getElementById(`thread-${thread}`)?.scrollIntoView({ block: 'nearest' });
+          }),
+        ],
+      }),
+  );
+  const store = untrack(() => new ThreadStore(session, data.threads));
+
+  $effect(() => clock.run(5000));
+  $effect(() => {
+    const look = { move: 'look', handedIn };
+    void send(`/pages/${data.page}/marks`, look).catch(() => undefined);
+  });
+  $effect(() => {
+    if (view) untrack(() => view && store.draw(view));
+  });
+  onMount(() => {
+    const close = followPage(session, () => void store.refresh(view));
+    const stop = refreshOnNews('uncia:marking');
+    return () => {
+      stop();
+      close();
+    };
+  });
+
+  const student = $derived(data.students.find(({ id }) => id === data.student));
+  const copy = $derived(data.copy);
+  const handedIn = $derived(copy.facts.handedIn);
+  const stands = $derived(stateOf(copy.facts));
+  const flags = $derived(flagsOf(copy.facts, clock.now));
+  const toMark = $derived(
+    data.students.filter((one) => stateOf(one.copy.facts) === 'handed in').length,
+  );
+  const minutes = $derived(
+    Math.round(data.sittings.reduce((sum, { from, to }) => sum + (to - from), 0) / 60_000),
+  );
+  const note = $derived(data.record.findLast((entry) => entry.what === 'handed in')?.note ?? '');
+  const selected = $derived(
+    session.state.selection.empty
+      ? ''
+      : session.state.doc.textBetween(
+          session.state.selection.from,
+          session.state.selection.to,
+          ' ',
+          ' ',
+        ),
+  );
+
+  function timing() {
+    const { handedIn, due } = copy.facts;
+    if (handedIn === null) return stands;
+    const margin =
+      due === null
+        ? ''
+        : `, ${away(Math.max(handedIn, due), Math.min(handedIn, due)).replace('in ', '')} ${handedIn > due ? 'late' : 'early'}`;
+    return `${stands === 'handed in' || stands === 'marked' ? 'handed in' : `${stands}; handed in`} ${when(handedIn, clock.now, data.timeZone)}${margin}`;
+  }
+  function go(by: 1 | -1) {
+    const index = data.students.findIndex(({ id }) => id === data.student) + by;
+    const next = data.students[index];
+    if (next) void goto(`/classes/${klass}/marking/${next.copy.id}`, { keepFocus: true });
+  }
+  function keys(event: KeyboardEvent) {
+    const target = event.target as HTMLElement;
+    if (target.closest('input, textarea, select') || event.ctrlKey || event.metaKey) return;
+    if (event.key === '[' || event.key === ']') {
+      event.preventDefault();
+      go(event.key === ']' ? 1 : -1);
+    }
+    if (event.key === 'c' && selected) {
+      event.preventDefault();
+      saying?.focus();
+    }
+  }
+  async function begin(event: SubmitEvent) {
+    event.preventDefault();
+    if (!draft.text.trim()) return;
+    sending = true;
+    if (await store.begin(draft.text, view, selected !== '')) draft.text = '';
+    sending = false;
+  }
+</script>
+
+<svelte:window onkeydown={keys} />
+
+<div class="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
+  <nav
+    class="flex w-53 shrink-0 flex-col overflow-hidden border-r border-rule bg-sheet max-lg:w-full max-lg:border-r-0"
+    aria-label="Students"
+  >
+    <p class="flex items-center gap-2 px-3 py-2 font-bold">
+      <span class="flex-1">{toMark} to mark</span>
+      <button
+        class="act act-small min-w-8 px-0"
+        onclick={() => go(-1)}
+        aria-label="Previous student"
+        title="Previous student: [">[</button
+      >
+      <button
+        class="act act-small min-w-8 px-0"
+        onclick={() => go(1)}
+        aria-label="Next student"
+        title="Next student: ]">]</button
+      >
+    </p>
+    <ul class="min-h-0 flex-1 overflow-auto max-lg:max-h-40">
+      {#each data.students as one (one.id)}
+        {@const theirs = stateOf(one.copy.facts)}
+        <li>
+          <a
+            href="/classes/{klass}/marking/{one.copy.id}"
+            class={[
+              'flex items-center gap-3 border-l-3 px-2.5 py-1 text-ink no-underline',
+              one.id === data.student
+                ? 'border-ice bg-ice-pale'
+                : 'border-transparent hover:bg-paper',
+            ]}
+            aria-current={one.id === data.student ? 'page' : undefined}
+          >
+            <Rosette
+              mask={one.copy.mask}
+              state={theirs}
+              flags={flagsOf(one.copy.facts, clock.now)}
+              points={one.copy.points}
+              size={27}
+            />
+            <span class="truncate">{one.name}<span class="sr-only">, {theirs}</span></span>
+          </a>
+        </li>
+      {/each}
+    </ul>
+  </nav>
+  <main class="flex min-w-0 flex-1 flex-col max-lg:shrink-0">
+    <div class="flex flex-wrap items-baseline gap-x-3 px-5 py-2.5">
+      <h1 class="text-lg font-bold">{student?.given} {student?.family}</h1>
+      <p class="text-sm text-ink2">
+        {timing()} · {data.sittings.length === 1
+          ? '1 sitting'
+          : `${data.sittings.length} sittings`}, {minutes < 60
+          ? `${minutes} min`
+          : `${Math.floor(minutes / 60)} h ${minutes % 60} min`}{flags.now ? ' · writing now' : ''}
+      </p>
+    </div>
+    <div class="min-h-0 flex-1 overflow-auto px-5 pb-5">
+      <div class="min-h-full border border-rule bg-(--page) px-9 py-5">
+        <p class="font-page text-2xl font-semibold">{data.assignment.title}</p>
+        {#if data.assignment.instructions}<p
+            class="mt-2 border-l-3 border-rule bg-paper px-4 py-2 whitespace-pre-line text-ink2"
+          >
+            {data.assignment.instructions}
+          </p>{/if}
+        {#if note}<p class="mt-2 rounded-lg bg-ice-pale px-4 py-2">
+            <strong>{student?.given}’s note:</strong>
+            {note}
+          </p>{/if}
+        <div class="mt-1 pl-4">
+          <PageView
+            {session}
+            label="{student?.given} {student?.family}’s copy"
+            editable={false}
+            bind:view
+          />
+        </div>
+      </div>
+    </div>
+  </main>
+  <aside
+    class="w-93 shrink-0 overflow-auto border-l border-rule bg-sheet px-4 py-3 max-lg:w-full max-lg:border-t max-lg:border-l-0"
+    aria-label="Feedback"
+  >
+    <Points
+      page={data.page}
+      {copy}
+      most={data.assignment.points}
+      {stands}
+      changed={() => invalidate('uncia:marking')}
+    />
+    <h2 class="mt-4 mb-2 font-bold">
+      In the margin <span class="text-sm font-normal text-ink2"
+        >{store.open.length} open{store.settled.length
+          ? ` · ${store.settled.length} settled`
+          : ''}</span
+      >
+    </h2>
+    <form class="mb-3" onsubmit={begin}>
+      <label class="label" for="saying"
+        >{selected
+          ? `On “${selected.length > 44 ? `${selected.slice(0, 42)}…` : selected}”`
+          : 'On the whole copy; select words to tie it to them'}</label
+      >
+      <textarea
+        id="saying"
+        class="field"
+        rows="2"
+        bind:this={saying}
+        bind:value={draft.text}
+        placeholder="Say something about it"></textarea>
+      {#if draft.text.trim()}<button class="act act-small act-main mt-1" disabled={sending}
+          >Put it in the margin</button
+        >{/if}
+    </form>
+    <Margin {store} {view} now={clock.now} timeZone={data.timeZone} />
+    <h2 class="mt-5 mb-1 text-sm text-ink2">Record</h2>
+    <ul class="text-sm text-ink2">
+      {#each data.record as entry, index (index)}
+        <li>
+          {when(entry.at, clock.now, data.timeZone)}
+          {entry.what}{entry.points ? ` ${writePoints(entry.points)}` : ''}
+          <span class="text-xs">· {entry.by}</span>
+        </li>
+      {:else}<li>Not opened yet.</li>{/each}
+    </ul>
+  </aside>
+</div>

@@ -1,0 +1,43 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import PlainPage from '$ui/page/PlainPage.svelte';
+
+  interface Props {
+    welcome: { id: string; title: string; doc: object } | null;
+    about: string;
+    staff: { name: string; kind: string }[];
+    mayKeep: boolean;
+    klass: string;
+    name: string;
+  }
+  let { welcome, about, staff, mayKeep, klass, name }: Props = $props();
+</script>
+
+<section aria-labelledby="welcome">
+  <div class="flex items-baseline gap-2">
+    <h2 id="welcome" class="flex-1 font-bold">{welcome?.title ?? 'Welcome'}</h2>
+    {#if welcome && mayKeep}<a class="text-sm" href="/editor/{welcome.id}">Change it</a>{/if}
+  </div>
+  {#if welcome}
+    <div class="mt-1"><PlainPage doc={welcome.doc} label={welcome.title} /></div>
+  {:else if mayKeep}
+    <form method="POST" action="?/begin" use:enhance class="mt-1">
+      <input type="hidden" name="title" value="Welcome to {name}" />
+      <input type="hidden" name="area" value="welcome" />
+      <input type="hidden" name="unit" value="" />
+      <button class="act act-small">Write a welcome page</button>
+    </form>
+  {/if}
+</section>
+<section class="mt-5" aria-labelledby="staff">
+  <div class="flex items-baseline gap-2">
+    <h2 id="staff" class="flex-1 font-bold">How to reach us</h2>
+    {#if mayKeep}<a class="text-sm" href="/classes/{klass}/set-up">Change it</a>{/if}
+  </div>
+  <ul class="mt-1">
+    {#each staff as one (one.name)}<li>
+        {one.name} <span class="text-sm text-ink2">{one.kind}</span>
+      </li>{/each}
+  </ul>
+  {#if about}<p class="mt-1 whitespace-pre-line">{about}</p>{/if}
+</section>

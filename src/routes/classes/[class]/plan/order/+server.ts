@@ -1,0 +1,14 @@
+import { json, type RequestEvent } from '@sveltejs/kit';
+import { Arrangement } from '$core/course/arrangement';
+import { allowInClass } from '$server/access/allow';
+import { arrange } from '$server/course/units';
+import { readJson } from '$server/http/body';
+
+/** Puts the units and pages of a class in the order that somebody wants. */
+export const PUT = allowInClass(
+  'keep the class',
+  async ({ request }: RequestEvent, { app, thing }) => {
+    await arrange(app.db, { class: thing.id }, await readJson(request, Arrangement));
+    return json({});
+  },
+);

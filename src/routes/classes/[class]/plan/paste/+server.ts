@@ -1,0 +1,14 @@
+import { json, type RequestEvent } from '@sveltejs/kit';
+import { allowInClass } from '$server/access/allow';
+import { Paste, pastePages } from '$server/course/paste-pages';
+import { readJson } from '$server/http/body';
+
+/** Copies pages of a course of one's own or a colleague's into the class. */
+export const POST = allowInClass(
+  'keep the class',
+  async ({ request }: RequestEvent, { app, person, thing }) => {
+    const wish = await readJson(request, Paste);
+    const into = { class: thing.id, school: thing.school_id };
+    return json({ pages: await pastePages(app, person, into, wish) });
+  },
+);

@@ -1,0 +1,138 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import ClassViews from '$ui/shell/ClassViews.svelte';
+
+  let { data, form } = $props();
+  const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+  const KINDS = [
+    ['lead', 'leads the class'],
+    ['co-teacher', 'teaches it too'],
+    ['marker', 'looks and marks'],
+  ] as const;
+  const others = $derived(
+    data.colleagues.filter(({ id }) => !data.staff.some((one) => one.id === id)),
+  );
+  const keeping =
+    () =>
+    ({ update }: { update: (options?: { reset?: boolean }) => Promise<void> }) =>
+      update({ reset: false });
+</script>
+
+<main class="min-w-0 flex-1 overflow-auto px-5 py-3">
+  <div class="flex flex-wrap items-center gap-x-6 gap-y-1">
+    <h1 class="text-lg font-bold">{data.klass.name} {data.klass.title}</h1>
+    <ClassViews klass={data.klass.id} leads />
+  </div>
+  {#if form?.sentence}<p class="trouble mt-3" role="alert">{form.sentence}</p>{/if}
+  <div class="mt-5 grid max-w-5xl gap-x-10 gap-y-8 lg:grid-cols-2">
+    <section aria-labelledby="staff">
+      <h2 id="staff" class="text-lg font-bold">Staff</h2>
+      <ul class="mt-1">
+        {#each data.staff as one (one.id)}
+          <li class="flex items-center gap-3 border-b border-rule py-2">
+            <span class="flex-1">{one.given} {one.family}</span>
+            <form method="POST" action="?/staff" use:enhance={keeping}>
+              <input type="hidden" name="person" value={one.id} />
+              <select
+                class="field w-auto py-1"
+                name="kind"
+                aria-label="What {one.given} {one.family} does"
+                value={one.kind}
+                onchange={(event) => event.currentTarget.form?.requestSubmit()}
+              >
+                {#each KINDS as [kind, says] (kind)}<option value={kind}>{says}</option>{/each}
+                <option value="no">no longer</option>
+              </select>
+            </form>
+          </li>
+        {/each}
+      </ul>
+      {#if others.length > 0}
+        <form
+          method="POST"
+          action="?/staff"
+          use:enhance
+          class="mt-3 flex flex-wrap items-end gap-2"
+        >
+          <label class="min-w-40 flex-1"
+            ><span class="label">A colleague</span><select class="field" name="person">
+              {#each others as one (one.id)}<option value={one.id}>{one.given} {one.family}</option
+                >{/each}
+            </select></label
+          >
+          <select class="field w-auto" name="kind" aria-label="What the colleague does">
+            {#each KINDS as [kind, says] (kind)}<option value={kind}>{says}</option>{/each}
+          </select>
+          <button class="act">Add</button>
+        </form>
+      {/if}
+    </section>
+    <section aria-labelledby="lessons">
+      <h2 id="lessons" class="text-lg font-bold">Lessons, each week</h2>
+      <ul class="mt-1">
+        {#each data.slots as slot (slot.id)}
+          <li class="flex items-center gap-3 border-b border-rule py-2">
+            <span class="flex-1">{DAYS[slot.weekday - 1]} {slot.starts} to {slot.ends}</span>
+            <form method="POST" action="?/dropSlot" use:enhance>
+              <input type="hidden" name="slot" value={slot.id} />
+              <button class="act act-small act-plain"
+                >Strike out<span class="sr-only">, {DAYS[slot.weekday - 1]} {slot.starts}</span
+                ></button
+              >
+            </form>
+          </li>
+        {:else}<li class="py-2 text-ink2">
+            No lesson yet. Due times are proposed from lessons.
+          </li>{/each}
+      </ul>
+      <form method="POST" action="?/slot" use:enhance class="mt-3 flex flex-wrap items-end gap-2">
+        <label class="flex-1"
+          ><span class="label">Day</span><select class="field" name="weekday">
+            {#each DAYS as day, index (day)}<option value={index + 1}>{day}</option>{/each}
+          </select></label
+        >
+        <label
+          ><span class="label">From</span><input
+            class="field"
+            type="time"
+            name="starts"
+            required
+          /></label
+        >
+        <label
+          ><span class="label">To</span><input
+            class="field"
+            type="time"
+            name="ends"
+            required
+          /></label
+        >
+        <button class="act">Add</button>
+      </form>
+    </section>
+    <section aria-labelledby="about">
+      <h2 id="about" class="text-lg font-bold">How to reach us</h2>
+      <form method="POST" action="?/about" use:enhance={keeping} class="mt-1 flex flex-col gap-3">
+        <label
+          ><span class="label">Name of the class</span><input
+            class="field"
+            name="name"
+            value={data.klass.name}
+            maxlength="60"
+            required
+          /></label
+        >
+        <label
+          ><span class="label">What students and families should know</span><textarea
+            class="field"
+            name="about"
+            rows="4"
+            maxlength="2000"
+            value={data.about}
+            placeholder="Room 12, Tuesdays after school"></textarea></label
+        >
+        <div><button class="act">Keep</button></div>
+      </form>
+    </section>
+  </div>
+</main>

@@ -1,0 +1,46 @@
+import { redirect } from '@sveltejs/kit';
+import { z } from 'zod';
+import { allowPerson } from '$server/access/allow';
+import { beginClass } from '$server/class/begin-class';
+import { readCourses } from '$server/course/courses';
+import { readForm, saying } from '$server/http/form';
+import { Refusal } from '$server/page/refusal';
+import { readTerms } from '$server/school/calendar';
+import type { PageServerLoadEvent, RequestEvent } from './$types';
+
+export const load = allowPerson(
+  'keep courses',
+  async (_event: PageServerLoadEvent, { app, person }) => ({
+    trail: [{ title: 'A new class' }],
+    courses: await readCourses(app.db, person.id),
+    terms: (await readTerms(app.db, person.school_id)).filter(
+      ({ ends }) => ends >= new Date().toISOString().slice(0, 10),
+    ),
+  }),
+);
+
+const Wish = z.object({
+  name: z
+    .string()
+    .trim()
+    .min(1, 'What is the class called?')
+    .max(60, 'The name of a class has at most 60 signs.'),
+  course: z.uuid('Choose what is taught in it.'),
+  term: z.uuid('Choose its term.'),
+});
+
+export const actions = {
+  default: allowPerson(
+    'keep courses',
+    saying(async ({ request }: RequestEvent, { app, person }) => {
+      const wish = await readForm(request, Wish);
+      const courses = await readCourses(app.db, person.id);
+      const terms = await readTerms(app.db, person.school_id);
+      if (!courses.some(({ id }) => id === wish.course))
+        throw new Refusal(404, 'There is no such course here.');
+      if (!terms.some(({ id }) => id === wish.term))
+        throw new Refusal(404, 'There is no such term here.');
+      redirect(303, `/classes/${await beginClass(app.db, person, wish)}/build`);
+    }),
+  ),
+};

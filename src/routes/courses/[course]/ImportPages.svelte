@@ -1,0 +1,105 @@
+<script lang="ts">
+  import { invalidateAll } from '$app/navigation';
+  import { uploadPicture } from '$ui/page/paste';
+
+  interface Props {
+    course: string;
+    units: { id: string; title: string }[];
+  }
+  let { course, units }: Props = $props();
+  let sheet: HTMLDialogElement | undefined = $state();
+  let unit = $state('');
+  let kind = $state('original');
+  let busy = $state(false);
+  let lines: { name: string; said: string; ok: boolean }[] = $state([]);
+
+  async function bringIn(list: FileList | null) {
+    const files = [...(list ?? [])];
+    if (files.length === 0) return;
+    busy = true;
+    lines = [];
+    const pictures: Record<string, string> = {};
+    const isPicture = (file: File) => /\.(png|jpe?g|gif|webp)$/i.test(file.name);
+    for (const file of files.filter(isPicture))
+      try {
+        pictures[file.name] = await uploadPicture(file);
+      } catch (error) {
+        lines.push({
+          name: file.name,
+          said: error instanceof Error ? error.message : '',
+          ok: false,
+        });
+      }
+    for (const file of files.filter((one) => !isPicture(one))) {
+      const body = new FormData();
+      body.set('document', file);
+      body.set('unit', unit);
+      body.set('kind', kind);
+      body.set('pictures', JSON.stringify(pictures));
+      const answer = await fetch(`/courses/${course}/import`, { method: 'POST', body }).catch(
+        () => null,
+      );
+      const read = await answer?.json().catch(() => null);
+      if (!answer?.ok)
+        lines.push({
+          name: file.name,
+          said: read?.message ?? 'The server does not answer. Please try again.',
+          ok: false,
+        });
+      else
+        lines.push({
+          name: file.name,
+          said:
+            read.left.length > 0
+              ? `is here as “${read.title}”. This stayed behind: ${read.left.join(', ')}.`
+              : `is here as “${read.title}”, with all that was in it.`,
+          ok: true,
+        });
+    }
+    busy = false;
+    await invalidateAll();
+  }
+</script>
+
+<button class="act act-small" onclick={() => sheet?.showModal()}>Bring in pages</button>
+<dialog bind:this={sheet} class="sheet" aria-labelledby="bring-in">
+  <h2 id="bring-in" class="text-lg font-bold">Bring in pages</h2>
+  <p class="text-sm text-ink2">
+    From .docx, .odt, .md or .html, several at once. Choose the pictures that belong to them along
+    with them.
+  </p>
+  <div class="mt-3 grid grid-cols-2 gap-3">
+    <label
+      ><span class="label">Into</span><select class="field" bind:value={unit}>
+        <option value="">no unit yet</option>
+        {#each units as one (one.id)}<option value={one.id}>{one.title}</option>{/each}
+      </select></label
+    >
+    <label
+      ><span class="label">As</span><select class="field" bind:value={kind}>
+        <option value="original">originals</option>
+        <option value="reading">readings</option>
+      </select></label
+    >
+  </div>
+  <label class="mt-3 block"
+    ><span class="label">Documents and pictures</span>
+    <input
+      class="field"
+      type="file"
+      multiple
+      disabled={busy}
+      accept=".docx,.odt,.md,.markdown,.html,.htm,image/*"
+      onchange={(event) => bringIn(event.currentTarget.files)}
+    /></label
+  >
+  <div aria-live="polite">
+    {#if busy}<p class="mt-3 text-ink2">Reading …</p>{/if}
+    <ul class="mt-3 flex flex-col gap-1.5 text-sm">
+      {#each lines as line (line.name)}
+        <li class={line.ok ? '' : 'text-rust'}><strong>{line.name}</strong> {line.said}</li>
+      {/each}
+    </ul>
+  </div>
+  <form method="dialog" class="mt-4 text-right"><button class="act">Close</button></form>
+</dialog>

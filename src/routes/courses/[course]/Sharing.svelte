@@ -1,0 +1,72 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+
+  interface Props {
+    sharers: { id: string; given: string; family: string; may: 'own' | 'write' | 'use' }[];
+    colleagues: { id: string; given: string; family: string }[];
+    mayShare: boolean;
+  }
+  let { sharers, colleagues, mayShare }: Props = $props();
+  let sheet: HTMLDialogElement | undefined = $state();
+
+  const RIGHTS = [
+    ['use', 'may use it'],
+    ['write', 'may write in it'],
+    ['own', 'it is theirs, too'],
+  ] as const;
+  const others = $derived(colleagues.filter(({ id }) => !sharers.some((one) => one.id === id)));
+  const word = $derived(sharers.length === 1 ? 'Share' : `Shared by ${sharers.length}`);
+</script>
+
+<button class="act act-small" onclick={() => sheet?.showModal()}>{word}</button>
+<dialog bind:this={sheet} class="sheet" aria-labelledby="sharing">
+  <h2 id="sharing" class="text-lg font-bold">Who has a part in this course</h2>
+  <p class="text-sm text-ink2">
+    Who uses it can hand out from it and build classes from it; who writes in it can also change its
+    pages.
+  </p>
+  <ul class="mt-3">
+    {#each sharers as one (one.id)}
+      <li class="flex items-center gap-3 border-b border-rule py-2">
+        <span class="flex-1">{one.given} {one.family}</span>
+        {#if mayShare}
+          <form
+            method="POST"
+            action="?/share"
+            use:enhance={() =>
+              ({ update }) =>
+                update({ reset: false })}
+          >
+            <input type="hidden" name="colleague" value={one.id} />
+            <select
+              class="field w-auto py-1"
+              name="may"
+              aria-label="What {one.given} {one.family} may do"
+              value={one.may}
+              onchange={(event) => event.currentTarget.form?.requestSubmit()}
+            >
+              {#each RIGHTS as [right, says] (right)}<option value={right}>{says}</option>{/each}
+              <option value="no">no part in it</option>
+            </select>
+          </form>
+        {:else}<span class="text-ink2">{RIGHTS.find(([right]) => right === one.may)?.[1]}</span
+          >{/if}
+      </li>
+    {/each}
+  </ul>
+  {#if mayShare && others.length > 0}
+    <form method="POST" action="?/share" use:enhance class="mt-4 flex flex-wrap items-end gap-2">
+      <label class="flex-1"
+        ><span class="label">A colleague</span><select class="field" name="colleague">
+          {#each others as one (one.id)}<option value={one.id}>{one.given} {one.family}</option
+            >{/each}
+        </select></label
+      >
+      <select class="field w-auto" name="may" aria-label="What the colleague may do">
+        {#each RIGHTS as [right, says] (right)}<option value={right}>{says}</option>{/each}
+      </select>
+      <button class="act">Share</button>
+    </form>
+  {/if}
+  <form method="dialog" class="mt-5 text-right"><button class="act">Close</button></form>
+</dialog>

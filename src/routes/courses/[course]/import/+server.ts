@@ -1,0 +1,50 @@
+import { json, type RequestEvent } from '@sveltejs/kit';
+import { z } from 'zod';
+import { allowInCourse } from '$server/access/allow';
+import { beginPage } from '$server/course/begin-page';
+import { readUnits } from '$server/course/units';
+import { keepPicture } from '$server/file/files';
+import { readDocument } from '$server/import/read-document';
+import { Refusal } from '$server/page/refusal';
+
+const Import = z.object({
+  document: z.instanceof(File, { message: 'The document is missing.' }),
+  unit: z.union([z.uuid(), z.literal('')]).default(''),
+  kind: z.enum(['original', 'reading']).default('original'),
+  /** Pictures that were sent before, by their file names. */
+  pictures: z
+    .string()
+    .default('{}')
+    .transform((text) => z.record(z.string(), z.string()).parse(JSON.parse(text))),
+});
+
+/** Makes a page of one document; answers what stayed behind. */
+export const POST = allowInCourse(
+  'write the course',
+  async ({ request }: RequestEvent, { app, person, thing }) => {
+    const fields = await request.formData().catch(() => new FormData());
+    const read = Import.safeParse(Object.fromEntries(fields));
+    if (!read.success)
+      throw new Refusal(400, read.error.issues[0]?.message ?? 'The document could not be read.');
+    const { document, unit, kind, pictures } = read.data;
+    const units = await readUnits(app.db, { course: thing.id });
+    if (unit && !units.some(({ id }) => id === unit))
+      throw new Refusal(404, 'This unit is not in the course any more.');
+    const imported = await readDocument(
+      { name: document.name, bytes: Buffer.from(await document.arrayBuffer()) },
+      new Map(Object.entries(pictures)),
+      (bytes) => keepPicture(app.db, bytes, person),
+    );
+    const page = await app.db.transaction().execute((tx) =>
+      beginPage(
+        tx,
+        {
+          ...{ school: thing.school_id, at: new Date(), title: imported.title, unit: unit || null },
+          in: { kind, course: thing.id },
+        },
+        imported.page,
+      ),
+    );
+    return json({ page, title: imported.title, left: imported.left }, { status: 201 });
+  },
+);

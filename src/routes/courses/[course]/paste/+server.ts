@@ -1,0 +1,14 @@
+import { json, type RequestEvent } from '@sveltejs/kit';
+import { allowInCourse } from '$server/access/allow';
+import { Paste, pastePages } from '$server/course/paste-pages';
+import { readJson } from '$server/http/body';
+
+/** Copies pages of any course of one's own or a colleague's into this one, or moves them here. */
+export const POST = allowInCourse(
+  'write the course',
+  async ({ request }: RequestEvent, { app, person, thing }) => {
+    const wish = await readJson(request, Paste);
+    const into = { course: thing.id, school: thing.school_id };
+    return json({ pages: await pastePages(app, person, into, wish) });
+  },
+);

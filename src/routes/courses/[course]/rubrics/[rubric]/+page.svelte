@@ -1,0 +1,214 @@
+<script lang="ts">
+  import Plus from '@lucide/svelte/icons/plus';
+  import Trash from '@lucide/svelte/icons/trash-2';
+  import { untrack } from 'svelte';
+  import { enhance } from '$app/forms';
+  import { invalidateAll } from '$app/navigation';
+  import type { CellFault } from '$core/formats/rubric-table';
+  import { totalOf } from '$core/marking/rubric';
+  import { send } from '$ui/send';
+
+  let { data, form } = $props();
+  let title = $state(untrack(() => data.title));
+  let levels = $state(untrack(() => data.table.levels));
+  let criteria = $state(untrack(() => data.table.criteria));
+  let said = $state('');
+  let trouble = $state('');
+  const total = $derived(totalOf({ levels, criteria }));
+
+  const faults: CellFault[] = $derived(
+    form && 'faults' in form && Array.isArray(form.faults) ? form.faults : [],
+  );
+
+  function take() {
+    ({ levels, criteria } = data.table);
+    title = data.title;
+  }
+
+  async function keep() {
+    trouble = '';
+    try {
+      await send(
+        `/courses/${data.course}/rubrics/${data.rubric}`,
+        { title, table: { levels, criteria } },
+        'PUT',
+      );
+      said = 'everything is saved';
+    } catch (error) {
+      said = '';
+      trouble = error instanceof Error ? error.message.replace(/^.*?could not be read\. /, '') : '';
+    }
+  }
+  function addLevel() {
+    const lowest = Math.min(...levels);
+    levels = [...levels, lowest > 0 ? lowest - 1 : Math.max(...levels) + 1];
+    criteria = criteria.map((one) => ({ ...one, descriptors: [...one.descriptors, ''] }));
+    void keep();
+  }
+  function dropLevel(index: number) {
+    levels = levels.filter((_, i) => i !== index);
+    criteria = criteria.map((one) => ({
+      ...one,
+      descriptors: one.descriptors.filter((_, i) => i !== index),
+    }));
+    void keep();
+  }
+  function addCriterion() {
+    const id = crypto.randomUUID().slice(0, 8);
+    const number = criteria.length + 1;
+    criteria = [
+      ...criteria,
+      { id, title: `Criterion ${number}`, descriptors: levels.map(() => '') },
+    ];
+    void keep();
+  }
+  function dropCriterion(index: number) {
+    criteria = criteria.filter((_, i) => i !== index);
+    void keep();
+  }
+  const address = $derived(`/courses/${data.course}/rubrics/${data.rubric}`);
+</script>
+
+<main class="min-w-0 flex-1 overflow-auto px-5 py-5">
+  <div class="mx-auto max-w-6xl">
+    <div class="flex flex-wrap items-center gap-3">
+      <h1 class="sr-only">{data.title}</h1>
+      <input
+        class="min-w-0 flex-1 border-0 border-b border-dashed border-transparent bg-transparent px-0 text-2xl font-bold hover:border-rule focus:border-quiet"
+        bind:value={title}
+        onchange={keep}
+        disabled={!data.mayWrite}
+        aria-label="Title of the rubric"
+        maxlength="300"
+      />
+      <a class="act act-small" href="{address}/table?as=xlsx" download>Write out .xlsx</a>
+      <a class="act act-small" href="{address}/table?as=csv" download>Write out .csv</a>
+      {#if data.mayWrite}
+        <form method="POST" action="?/copy" use:enhance>
+          <button class="act act-small">Copy it</button>
+        </form>
+        <form
+          method="POST"
+          action="?/read"
+          enctype="multipart/form-data"
+          use:enhance={() =>
+            async ({ update, result }) => {
+              await update();
+              if (result.type !== 'success') return;
+              await invalidateAll();
+              take();
+              said = 'read from the table';
+            }}
+        >
+          <label class="act act-small focus-within:outline-2"
+            >Read from a table<input
+              class="sr-only"
+              type="file"
+              name="table"
+              accept=".csv,.xlsx"
+              onchange={(event) => event.currentTarget.form?.requestSubmit()}
+            /></label
+          >
+        </form>
+      {/if}
+    </div>
+    <p class="text-ink2">
+      {criteria.length === 1 ? '1 criterion' : `${criteria.length} criteria`}, {total} points in all{said
+        ? ` · ${said}`
+        : ''}
+    </p>
+    {#if trouble || form?.sentence}<p class="trouble mt-3" role="alert">
+        {trouble || form?.sentence}
+      </p>{/if}
+    {#if faults.length > 0}
+      <ul class="mt-2 columns-2 text-sm max-md:columns-1">
+        {#each faults as fault (fault.cell + fault.says)}
+          <li><strong>{fault.cell}</strong>: {fault.says}</li>
+        {/each}
+      </ul>
+    {/if}
+    <div class="mt-4 overflow-x-auto">
+      <table class="w-full border-collapse border border-rule bg-sheet align-top">
+        <thead>
+          <tr>
+            <th
+              scope="col"
+              class="w-48 border border-rule px-3 py-2 text-left text-sm font-normal text-ink2"
+              >Criterion</th
+            >
+            {#each levels as _, index (index)}
+              <th scope="col" class="min-w-36 border border-rule px-2 py-1.5">
+                <div class="flex items-center gap-1">
+                  <input
+                    class="w-14 border-0 border-b border-dashed border-transparent bg-transparent px-1 py-0.5 text-center font-page text-xl font-semibold hover:border-rule"
+                    type="number"
+                    min="0"
+                    max="1000"
+                    step="1"
+                    aria-label="Points of level {index + 1}"
+                    bind:value={levels[index]}
+                    onchange={keep}
+                    disabled={!data.mayWrite}
+                  />
+                  <span class="flex-1 text-left text-sm font-normal text-ink2"
+                    >{levels[index] === 1 ? 'point' : 'points'}</span
+                  >
+                  {#if data.mayWrite && levels.length > 1}<button
+                      class="rounded p-1 text-ink2"
+                      aria-label="Take the level of {levels[index]} points away"
+                      onclick={() => dropLevel(index)}
+                      ><Trash size={15} aria-hidden="true" /></button
+                    >{/if}
+                </div>
+              </th>
+            {/each}
+            {#if data.mayWrite}<td class="w-10 border border-rule"
+                ><button
+                  class="grid h-9 w-full place-items-center text-ink2"
+                  aria-label="Another level"
+                  onclick={addLevel}><Plus size={18} aria-hidden="true" /></button
+                ></td
+              >{/if}
+          </tr>
+        </thead>
+        <tbody>
+          {#each criteria as criterion, row (criterion.id)}
+            <tr>
+              <th scope="row" class="border border-rule p-0 text-left align-top">
+                <textarea
+                  class="field-sizing-content min-h-14 w-full resize-none border-0 bg-transparent px-3 py-2 font-bold"
+                  aria-label="Name of criterion {row + 1}"
+                  bind:value={criterion.title}
+                  onchange={keep}
+                  disabled={!data.mayWrite}
+                  maxlength="200"></textarea>
+              </th>
+              {#each levels as points, index (index)}
+                <td class="border border-rule p-0 align-top">
+                  <textarea
+                    class="field-sizing-content min-h-14 w-full resize-none border-0 bg-transparent px-3 py-2 text-sm"
+                    aria-label="{criterion.title}, {points} points"
+                    placeholder="…"
+                    bind:value={criterion.descriptors[index]}
+                    onchange={keep}
+                    disabled={!data.mayWrite}
+                    maxlength="2000"></textarea>
+                </td>
+              {/each}
+              {#if data.mayWrite}<td class="border border-rule align-top"
+                  ><button
+                    class="grid h-9 w-full place-items-center text-ink2"
+                    aria-label="Take {criterion.title} away"
+                    onclick={() => dropCriterion(row)}
+                    ><Trash size={15} aria-hidden="true" /></button
+                  ></td
+                >{/if}
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    </div>
+    {#if data.mayWrite}<button class="act mt-3" onclick={addCriterion}>Another criterion</button
+      >{/if}
+  </div>
+</main>

@@ -1,0 +1,159 @@
+<script lang="ts">
+  import type { Node } from 'prosemirror-model';
+  import type { EditorView } from 'prosemirror-view';
+  import { untrack } from 'svelte';
+  import type { AnswerKey } from '$core/marking/check-answer';
+  import { readNumber, type Part } from '$core/page/parts';
+  import { schema } from '$core/page/schema';
+  import { send } from '$ui/send';
+
+  interface Props {
+    page: string;
+    view: EditorView;
+    part: Part;
+    node: Node;
+    pos: number;
+    keyOf: AnswerKey | null;
+    kept: (keys: Record<string, AnswerKey>) => void;
+    tell: (sentence: string) => void;
+  }
+  let { page, view, part, node, pos, keyOf, kept, tell }: Props = $props();
+
+  const KINDS = {
+    short: 'Short text',
+    number: 'Number',
+    choice: 'Choices',
+    writing: 'Long writing',
+  };
+  let value = $state(untrack(() => (keyOf?.kind === 'number' ? keyOf.value : '')));
+  let tolerance = $state(untrack(() => (keyOf?.kind === 'number' ? keyOf.tolerance : '')));
+  let accepted = $state(untrack(() => (keyOf?.kind === 'short' ? keyOf.accepted.join('\n') : '')));
+  const right = $derived(keyOf?.kind === 'choice' ? keyOf.right : []);
+  const options = $derived(node.type.name === 'answer_choice' ? node.content.content : []);
+
+  const setAttribute = (name: string, to: unknown) =>
+    view.dispatch(view.state.tr.setNodeAttribute(pos, name, to));
+
+  /** One after the other, so that what was said last is what stays. */
+  let keeping = Promise.resolve();
+  function keep(key: () => AnswerKey | null) {
+    const id = part.id;
+    keeping = keeping.then(async () => {
+      try {
+        kept(await send(`/pages/${page}/keys`, { part: id, key: key() }, 'PUT'));
+        tell('');
+      } catch (error) {
+        tell(error instanceof Error ? error.message : '');
+      }
+    });
+  }
+  function keepNumber() {
+    if (value.trim() === '') return keep(() => null);
+    const number = readNumber(value);
+    const within = tolerance.trim() === '' ? { digits: '' } : readNumber(tolerance);
+    if (!number || !within)
+      return tell('The expected answer and its tolerance are numbers, such as 2.6 and 0.1.');
+    const key = { value: number.digits, tolerance: within.digits, unit: node.attrs.unit };
+    keep(() => ({ kind: 'number', ...key }));
+  }
+  function keepShort() {
+    const texts = accepted
+      .split('\n')
+      .map((text) => text.trim())
+      .filter(Boolean);
+    keep(() => (texts.length > 0 ? { kind: 'short', accepted: texts } : null));
+  }
+  function keepChoice(id: string, is: boolean) {
+    keep(() => {
+      const others = node.attrs.several ? right.filter((one) => one !== id) : [];
+      const next = is ? [...others, id] : others;
+      return next.length > 0 ? { kind: 'choice', right: next } : null;
+    });
+  }
+  function addOption() {
+    const option = schema.nodes.choice.create(null, schema.text('another choice'));
+    view.dispatch(view.state.tr.insert(pos + node.nodeSize - 1, option));
+  }
+</script>
+
+<section class="mb-5 rounded-lg border border-rule bg-paper p-4" aria-labelledby="part">
+  <h2 id="part" class="font-bold">Part {part.number} · {KINDS[part.kind]}</h2>
+  <p class="truncate text-sm text-ink2">{part.label}</p>
+  {#if part.kind === 'number'}
+    <label class="mt-3 block"
+      ><span class="label">Unit</span>
+      <input
+        class="field"
+        value={node.attrs.unit}
+        maxlength="40"
+        placeholder="m"
+        onchange={(event) => {
+          setAttribute('unit', event.currentTarget.value.trim());
+          void keepNumber();
+        }}
+      /></label
+    >
+    <div class="mt-2 grid grid-cols-2 gap-2">
+      <label
+        ><span class="label">Expected</span><input
+          class="field"
+          inputmode="decimal"
+          bind:value
+          onchange={keepNumber}
+        /></label
+      >
+      <label
+        ><span class="label">Give or take</span><input
+          class="field"
+          inputmode="decimal"
+          bind:value={tolerance}
+          onchange={keepNumber}
+        /></label
+      >
+    </div>
+  {:else if part.kind === 'short'}
+    <label class="mt-3 block"
+      ><span class="label">Expected, one on a line</span>
+      <textarea class="field" rows="3" bind:value={accepted} onchange={keepShort}></textarea></label
+    >
+  {:else if part.kind === 'writing'}
+    <label class="mt-3 block"
+      ><span class="label">Aim, in words; 0 for none</span>
+      <input
+        class="field"
+        type="number"
+        min="0"
+        max="5000"
+        value={node.attrs.aim}
+        onchange={(event) =>
+          setAttribute(
+            'aim',
+            Math.min(5000, Math.max(0, Math.round(Number(event.currentTarget.value)) || 0)),
+          )}
+      /></label
+    >
+  {:else}
+    <fieldset class="mt-3">
+      <legend class="label">{node.attrs.several ? 'Right ones' : 'The right one'}</legend>
+      {#each options as option (option.attrs.id)}
+        <label class="flex items-center gap-2 py-0.5"
+          ><input
+            type={node.attrs.several ? 'checkbox' : 'radio'}
+            name="right-{part.id}"
+            checked={right.includes(option.attrs.id)}
+            onchange={(event) => keepChoice(option.attrs.id, event.currentTarget.checked)}
+          />{option.textContent || '…'}</label
+        >
+      {/each}
+    </fieldset>
+    <button class="act act-small mt-2" onclick={addOption}>Another choice</button>
+  {/if}
+  {#if part.kind !== 'writing'}<p class="mt-2 text-xs text-ink2">
+      What you expect stays with the staff; students never get it.
+    </p>{/if}
+  <button
+    class="act act-small act-plain mt-2"
+    onclick={() => view.dispatch(view.state.tr.delete(pos, pos + node.nodeSize))}
+    >Take this place away</button
+  >
+</section>

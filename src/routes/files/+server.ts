@@ -1,0 +1,12 @@
+import { json, type RequestEvent } from '@sveltejs/kit';
+import { allowPerson } from '$server/access/allow';
+import { keepPicture } from '$server/file/files';
+
+/** Takes the bytes of one picture; answers the name by which pages show it. */
+export const POST = allowPerson(
+  'be signed in',
+  async ({ request }: RequestEvent, { app, person }) => {
+    const bytes = Buffer.from(await request.arrayBuffer());
+    return json({ file: await keepPicture(app.db, bytes, person) }, { status: 201 });
+  },
+);

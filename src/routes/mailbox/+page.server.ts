@@ -1,0 +1,32 @@
+import { redirect } from '@sveltejs/kit';
+import { z } from 'zod';
+import { allowPerson } from '$server/access/allow';
+import { markRead, openMessage, readMailbox } from '$server/class/messages';
+import { readForm } from '$server/http/form';
+import { readTimeZone } from '$server/school/time-zone';
+import type { PageServerLoadEvent, RequestEvent } from './$types';
+
+export const load = allowPerson(
+  'be signed in',
+  async (_event: PageServerLoadEvent, { app, person }) => ({
+    trail: [{ title: 'Mailbox' }],
+    messages: (await readMailbox(app.db, person.id)).map(({ at, read_at, ...message }) => ({
+      ...message,
+      at: at.getTime(),
+      unread: read_at === null,
+    })),
+    now: Date.now(),
+    timeZone: await readTimeZone(app.db, person.school_id),
+  }),
+);
+
+export const actions = {
+  open: allowPerson('be signed in', async ({ request }: RequestEvent, { app, person }) => {
+    const { message } = await readForm(request, z.object({ message: z.uuid() }));
+    const link = await openMessage(app.db, person.id, message);
+    redirect(303, link ?? '/mailbox');
+  }),
+  read: allowPerson('be signed in', async (_event: RequestEvent, { app, person }) => {
+    await markRead(app.db, person.id);
+  }),
+};

@@ -1,0 +1,42 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { when } from '$ui/when';
+
+  let { data } = $props();
+  const unread = $derived(data.messages.filter((message) => message.unread).length);
+</script>
+
+<main class="mx-auto w-full max-w-3xl flex-1 overflow-auto px-5 py-6">
+  <div class="flex items-center gap-3">
+    <h1 class="flex-1 text-2xl font-bold">Mailbox</h1>
+    {#if unread > 0}
+      <form method="POST" action="?/read" use:enhance>
+        <button class="act act-small">I have read them all</button>
+      </form>
+    {/if}
+  </div>
+  <ul class="mt-4 border border-rule bg-sheet">
+    {#each data.messages as message (message.id)}
+      <li
+        class={[
+          'border-b border-rule px-4 py-2.5 last:border-b-0',
+          message.unread && 'border-l-3 border-l-lamp',
+        ]}
+      >
+        <div class="flex items-baseline gap-3">
+          <form method="POST" action="?/open" use:enhance class="min-w-0 flex-1">
+            <input type="hidden" name="message" value={message.id} />
+            <button class="text-left font-bold hover:text-spruce">{message.subject}</button>
+          </form>
+          {#if message.unread}<span class="text-sm">new</span>{/if}
+          <span class="text-sm text-ink2">{when(message.at, data.now, data.timeZone)}</span>
+        </div>
+        <p class="text-ink2">{message.text}</p>
+      </li>
+    {:else}
+      <li class="px-4 py-3 text-ink2">
+        Nothing has come yet. What you are told here: classes that open, work that is done for you.
+      </li>
+    {/each}
+  </ul>
+</main>

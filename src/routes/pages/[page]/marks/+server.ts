@@ -1,0 +1,30 @@
+import { json, type RequestEvent } from '@sveltejs/kit';
+import { z } from 'zod';
+import { readPoints } from '$core/marking/points';
+import { allowOnPage } from '$server/access/allow';
+import { readCopy } from '$server/copy/facts';
+import { handBack, looked, score } from '$server/copy/moves';
+import { readJson } from '$server/http/body';
+
+const points = z
+  .string()
+  .transform((text) => readPoints(text))
+  .pipe(z.string('Points are a number such as 6, 6½ or 6.5.'));
+const Mark = z.discriminatedUnion('move', [
+  z.object({ move: z.literal('look'), handedIn: z.number().nullable() }),
+  z.object({ move: z.literal('keep'), points }),
+  z.object({ move: z.literal('hand back'), points: points.nullable() }),
+]);
+
+/** What the staff do with a copy: look inside, give points, for the staff alone or together with handing back. */
+export const POST = allowOnPage(
+  'mark',
+  async ({ request }: RequestEvent, { app, person, thing }) => {
+    const mark = await readJson(request, Mark);
+    const who = { page: thing.id, person: person.id };
+    if (mark.move === 'look') await looked(app, who, mark.handedIn);
+    else if (mark.move === 'keep') await score(app, who, mark.points);
+    else await handBack(app, who, mark.points);
+    return json(await readCopy(app.db, thing.id, person.id));
+  },
+);

@@ -1,0 +1,26 @@
+import { json, type RequestEvent } from '@sveltejs/kit';
+import { z } from 'zod';
+import { allowOnPage } from '$server/access/allow';
+import { readJson } from '$server/http/body';
+import { readSetAside, settleSetAside } from '$server/page/set-aside';
+
+/** The person's own words on this page whose place was gone, and that she has not dealt with. */
+export const GET = allowOnPage(
+  'read the page',
+  async (_event: RequestEvent, { app, person, thing }) =>
+    json(await readSetAside(app.db, thing.id, person.id)),
+);
+
+const Settled = z.object({
+  client: z.string().max(40),
+  numbers: z.array(z.number().int()).min(1).max(2000),
+});
+
+/** She put them back, or let them go; they stay in the record. */
+export const POST = allowOnPage(
+  'read the page',
+  async ({ request }: RequestEvent, { app, person, thing }) => {
+    await settleSetAside(app.db, thing.id, person.id, await readJson(request, Settled));
+    return json(await readSetAside(app.db, thing.id, person.id));
+  },
+);

@@ -1,0 +1,27 @@
+import { json, type RequestEvent } from '@sveltejs/kit';
+import { z } from 'zod';
+import { allowOnPage } from '$server/access/allow';
+import { beginThread, readThreads } from '$server/copy/threads';
+import { readJson } from '$server/http/body';
+
+const place = z.number().int().min(0).max(1_000_000);
+const NewThread = z.object({
+  text: z.string().trim().min(1, 'a comment needs words').max(5000),
+  anchor: z
+    .object({ from: place, to: place, version: z.number().int().min(0) })
+    .refine(({ from, to }) => from < to, 'a comment is tied to at least one character')
+    .nullable(),
+});
+
+export const GET = allowOnPage('comment', async (_event: RequestEvent, { app, person, thing }) =>
+  json(await readThreads(app, thing.id, person.id)),
+);
+
+export const POST = allowOnPage(
+  'comment',
+  async ({ request }: RequestEvent, { app, person, thing }) => {
+    const thread = await readJson(request, NewThread);
+    await beginThread(app, { page: thing.id, person: person.id, ...thread });
+    return json(await readThreads(app, thing.id, person.id), { status: 201 });
+  },
+);

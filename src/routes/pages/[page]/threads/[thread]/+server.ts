@@ -1,0 +1,22 @@
+import { json, type RequestEvent } from '@sveltejs/kit';
+import { z } from 'zod';
+import { allowOnPage } from '$server/access/allow';
+import { addComment, readThreads } from '$server/copy/threads';
+import { readJson } from '$server/http/body';
+import { Refusal } from '$server/page/refusal';
+
+const NewComment = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('said'), text: z.string().trim().min(1).max(5000) }),
+  z.object({ kind: z.enum(['settled', 'opened again']), text: z.literal('').default('') }),
+]);
+
+export const POST = allowOnPage(
+  'comment',
+  async ({ request, params }: RequestEvent, { app, person, thing }) => {
+    const comment = await readJson(request, NewComment);
+    const thread = z.uuid().safeParse(params.thread);
+    if (!thread.success) throw new Refusal(404, 'This thread does not exist any more.');
+    await addComment(app, thing.id, thread.data, { person: person.id, ...comment });
+    return json(await readThreads(app, thing.id, person.id), { status: 201 });
+  },
+);

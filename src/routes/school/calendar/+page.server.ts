@@ -1,0 +1,65 @@
+import { z } from 'zod';
+import { weeksOf } from '$core/calendar/calendar-faults';
+import { allowPerson } from '$server/access/allow';
+import { readForm, saying } from '$server/http/form';
+import { dropStretch, readHolidays, readTerms, writeStretch } from '$server/school/calendar';
+import { readTimeZone } from '$server/school/time-zone';
+import type { PageServerLoadEvent, RequestEvent } from './$types';
+
+export const load = allowPerson(
+  'keep the school',
+  async (_event: PageServerLoadEvent, { app, person }) => {
+    const terms = await readTerms(app.db, person.school_id);
+    const holidays = await readHolidays(app.db, person.school_id);
+    return {
+      trail: [{ title: 'Calendar' }],
+      terms: terms.map((term) => ({ ...term, weeks: weeksOf(term, holidays) })),
+      holidays,
+      timeZone: await readTimeZone(app.db, person.school_id),
+      timeZones: Intl.supportedValuesOf('timeZone'),
+      today: new Date().toISOString().slice(0, 10),
+    };
+  },
+);
+
+const id = z.uuid('This entry is not there any more.');
+const kind = z.enum(['term', 'holiday']);
+const date = z.iso.date('A date is missing.');
+const Entry = z.object({
+  kind,
+  id: z.union([id, z.literal('')]).transform((text) => text || null),
+  name: z.string().trim().min(1, 'A name is missing.').max(100, 'A name has at most 100 signs.'),
+  starts: date,
+  ends: date,
+});
+
+export const actions = {
+  write: allowPerson(
+    'keep the school',
+    saying(async ({ request }: RequestEvent, { app, person }) => {
+      const { kind, ...entry } = await readForm(request, Entry);
+      await writeStretch(app.db, person.school_id, kind, entry);
+    }),
+  ),
+  drop: allowPerson(
+    'keep the school',
+    saying(async ({ request }: RequestEvent, { app, person }) => {
+      const wish = await readForm(request, z.object({ kind, id }));
+      await dropStretch(app.db, person.school_id, wish.kind, wish.id);
+    }),
+  ),
+  zone: allowPerson(
+    'keep the school',
+    saying(async ({ request }: RequestEvent, { app, person }) => {
+      const { zone } = await readForm(
+        request,
+        z.object({ zone: z.enum(Intl.supportedValuesOf('timeZone'), 'Choose a time zone.') }),
+      );
+      await app.db
+        .updateTable('school')
+        .set({ time_zone: zone })
+        .where('id', '=', person.school_id)
+        .execute();
+    }),
+  ),
+};

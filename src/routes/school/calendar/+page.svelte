@@ -1,0 +1,127 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import SchoolViews from '../SchoolViews.svelte';
+
+  let { data, form } = $props();
+  const day = (date: string, year = false) =>
+    new Intl.DateTimeFormat('en-GB', {
+      ...{ timeZone: 'UTC', day: 'numeric', month: 'short' },
+      ...(year ? { year: 'numeric' } : {}),
+    }).format(Date.parse(date));
+  const LISTS = $derived([
+    { kind: 'term', title: 'Terms', one: 'term', entries: data.terms },
+    { kind: 'holiday', title: 'Holidays', one: 'holiday', entries: data.holidays },
+  ] as const);
+</script>
+
+<main class="mx-auto w-full max-w-4xl flex-1 overflow-auto px-5 py-5">
+  <div class="flex flex-wrap items-center gap-6">
+    <h1 class="text-2xl font-bold">The school’s calendar</h1>
+    <SchoolViews />
+  </div>
+  {#if form?.sentence}<p class="trouble mt-3" role="alert">{form.sentence}</p>{/if}
+  {#each data.terms.filter((term) => term.ends >= data.today) as term (term.id)}
+    <section class="mt-5 border border-rule bg-sheet p-4" aria-label="Weeks of {term.name}">
+      <h2 class="font-bold">
+        {term.name}
+        <span class="font-normal text-ink2"
+          >{day(term.starts)} to {day(term.ends, true)}, {term.weeks.length} weeks</span
+        >
+      </h2>
+      <ol class="mt-3 flex gap-px">
+        {#each term.weeks as week (week.number)}
+          <li
+            class={[
+              'min-w-0 flex-1 px-1 py-1.5 text-center text-xs',
+              week.schoolDays === 0 ? 'bg-rule' : 'bg-spruce-pale',
+            ]}
+            title="{week.schoolDays} school days"
+          >
+            <span class="block font-bold">{week.number}</span>
+            <span class="block truncate">{day(week.monday)}</span>
+            <span class="sr-only">{week.schoolDays} school days</span>
+          </li>
+        {/each}
+      </ol>
+    </section>
+  {/each}
+  <div class="mt-6 grid gap-6 md:grid-cols-2">
+    {#each LISTS as list (list.kind)}
+      <section aria-labelledby="list-{list.kind}">
+        <h2 id="list-{list.kind}" class="font-bold">{list.title}</h2>
+        <ul class="mt-1">
+          {#each [...list.entries, { id: '', name: '', starts: '', ends: '' }] as entry (entry.id)}
+            <li class="border-b border-rule py-2">
+              <form
+                method="POST"
+                action="?/write"
+                use:enhance={() =>
+                  ({ update }) =>
+                    update({ reset: entry.id === '' })}
+                class="flex flex-wrap items-end gap-2"
+              >
+                <input type="hidden" name="kind" value={list.kind} />
+                <input type="hidden" name="id" value={entry.id} />
+                <input
+                  class="field py-1.5"
+                  name="name"
+                  value={entry.name}
+                  placeholder="Another {list.one}"
+                  aria-label={entry.name ? `Name of ${entry.name}` : `Name of another ${list.one}`}
+                  maxlength="100"
+                  required
+                />
+                <input
+                  class="field w-auto flex-1 py-1.5"
+                  type="date"
+                  name="starts"
+                  value={entry.starts}
+                  aria-label="{entry.name || `Another ${list.one}`} begins"
+                  required
+                />
+                <input
+                  class="field w-auto flex-1 py-1.5"
+                  type="date"
+                  name="ends"
+                  value={entry.ends}
+                  aria-label="{entry.name || `Another ${list.one}`} ends"
+                  required
+                />
+                <button class="act act-small"
+                  >{entry.id ? 'Keep' : 'Enter'}<span class="sr-only"
+                    >{entry.name || `another ${list.one}`}</span
+                  ></button
+                >
+                {#if entry.id}<button
+                    class="act act-small act-plain"
+                    formaction="?/drop"
+                    formnovalidate>Strike out<span class="sr-only">{entry.name}</span></button
+                  >{/if}
+              </form>
+            </li>
+          {/each}
+        </ul>
+      </section>
+    {/each}
+  </div>
+  <form
+    method="POST"
+    action="?/zone"
+    use:enhance={() =>
+      ({ update }) =>
+        update({ reset: false })}
+    class="mt-6 max-w-sm"
+  >
+    <label
+      ><span class="label">The school’s clock</span>
+      <select
+        class="field"
+        name="zone"
+        value={data.timeZone}
+        onchange={(event) => event.currentTarget.form?.requestSubmit()}
+      >
+        {#each data.timeZones as zone (zone)}<option value={zone}>{zone}</option>{/each}
+      </select></label
+    >
+  </form>
+</main>

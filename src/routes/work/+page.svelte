@@ -1,0 +1,99 @@
+<script lang="ts">
+  import { flagsOf, isWithTeacher, stateOf, stateWords } from '$core/copy/state';
+  import { writePoints } from '$core/marking/points';
+  import Rosette from '$ui/marks/Rosette.svelte';
+  import { refreshOnNews } from '$ui/refresh';
+  import { away, when } from '$ui/when';
+
+  let { data } = $props();
+  $effect(() => refreshOnNews('uncia:work'));
+
+  const work = $derived(
+    data.work.map((copy) => {
+      const state = stateOf(copy.facts);
+      const flags = {
+        ...flagsOf(copy.facts, data.now),
+        unread: state === 'handed back',
+        now: false,
+      };
+      return { ...copy, state, flags };
+    }),
+  );
+  const groups = $derived(
+    [
+      {
+        title: 'To do',
+        copies: work.filter((copy) =>
+          ['unopened', 'opened', 'working', 'attached', 'revising'].includes(copy.state),
+        ),
+      },
+      {
+        title: 'Back from your teacher',
+        copies: work.filter((copy) => copy.state === 'handed back').reverse(),
+      },
+      { title: 'Handed in', copies: work.filter((copy) => isWithTeacher(copy.state)).reverse() },
+    ].filter((group) => group.copies.length > 0),
+  );
+
+  const words = (copy: (typeof work)[number]) => {
+    if (copy.state === 'handed back')
+      return copy.points === null
+        ? 'read what your teacher wrote'
+        : `${writePoints(copy.points)}${copy.most ? ` of ${writePoints(copy.most)}` : ''} points`;
+    if (isWithTeacher(copy.state) && copy.facts.handedIn)
+      return `handed in ${when(copy.facts.handedIn, data.now, data.timeZone)}`;
+    const words = stateWords(copy.state, { ...copy.flags, overdue: false }, copy.mask);
+    return copy.state === 'working' ? `${words} parts done` : words;
+  };
+</script>
+
+<main class="mx-auto w-full max-w-3xl flex-1 overflow-auto px-5 py-6">
+  <h1 class="text-2xl font-bold">My work</h1>
+  {#if data.classes.length > 0}
+    <nav class="mt-1 flex flex-wrap gap-x-4" aria-label="Your classes">
+      {#each data.classes as klass (klass.id)}
+        <a class="text-ink2" href="/classes/{klass.id}/plan">{klass.name} {klass.title}</a>
+      {/each}
+    </nav>
+  {/if}
+  {#each groups as group (group.title)}
+    <h2 class="mt-6 mb-2 font-bold">{group.title}</h2>
+    <ul class="space-y-2">
+      {#each group.copies as copy (copy.id)}
+        <li>
+          <a
+            href="/work/{copy.id}"
+            class="flex items-center gap-4 rounded-lg border border-rule bg-sheet px-4 py-3 text-ink no-underline hover:border-quiet"
+          >
+            <Rosette
+              mask={copy.mask}
+              state={copy.state === 'marked' ? 'handed in' : copy.state}
+              flags={copy.flags}
+              points={copy.points}
+              size={42}
+            />
+            <span class="min-w-0 flex-1">
+              <span class="block text-lg leading-tight font-bold">{copy.title}</span>
+              <span class="block text-sm text-ink2">{copy.class} {copy.course} · {words(copy)}</span
+              >
+            </span>
+            {#if copy.facts.due !== null && !isWithTeacher(copy.state) && copy.state !== 'handed back'}
+              <span class={['text-right text-sm', copy.flags.overdue ? 'text-rust' : 'text-ink2']}>
+                <strong class="block"
+                  >{copy.flags.overdue
+                    ? 'overdue'
+                    : `due ${when(copy.facts.due, data.now, data.timeZone)}`}</strong
+                >
+                {away(copy.facts.due, data.now)}
+              </span>
+            {/if}
+          </a>
+        </li>
+      {/each}
+    </ul>
+  {:else}
+    <p class="notice mt-6">
+      Nothing has been handed out to you yet. It will appear here by itself.
+    </p>
+  {/each}
+</main>

@@ -1,0 +1,340 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Page } from 'playwright-core';
+import { describe, expect, it } from 'vitest';
+import { useStage } from '../support/stage';
+
+const stage = useStage();
+const sees = (page: Page, text: string | RegExp) => page.getByText(text).first().waitFor();
+
+async function openCourse(title = 'Coast & Chart') {
+  const { page, errors } = await stage.enter('tamsin.orrey');
+  await page.goto('/courses');
+  await page.getByRole('link', { name: title }).click();
+  await page.getByRole('heading', { name: title, level: 1 }).waitFor();
+  return { page, errors };
+}
+const rows = (page: Page, unit: string) =>
+  page.getByRole('list', { name: `In ${unit}` }).getByRole('listitem');
+const names = async (page: Page, unit: string) =>
+  Promise.all((await rows(page, unit).all()).map((row) => row.getAttribute('aria-label')));
+
+describe('a course', () => {
+  it('has its pages put in order by keyboard, and keeps the order', async () => {
+    const { page, errors } = await openCourse();
+    await rows(page, 'The tide').first().waitFor();
+    const before = await names(page, 'The tide');
+    await page.getByLabel(/^Move What the tide does in a day/).focus();
+    await page.keyboard.press('Enter');
+    const kept = page.waitForResponse((answer) => answer.url().endsWith('/order'));
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Enter');
+    await kept;
+    await page.goto(page.url());
+    await rows(page, 'The tide').first().waitFor();
+    expect(await names(page, 'The tide')).toEqual([before[1], before[0], before[2]]);
+    expect(errors).toEqual([]);
+  });
+
+  it('has its pages dragged from unit to unit', async () => {
+    const { page } = await openCourse();
+    const grip = await page.getByLabel(/^Move Chart symbols/).boundingBox();
+    const target = await rows(page, 'Lights').nth(1).boundingBox();
+    if (!grip || !target) throw new Error('nothing to drag');
+    const kept = page.waitForResponse((answer) => answer.url().endsWith('/order'));
+    await page.mouse.move(grip.x + 8, grip.y + 8);
+    await page.mouse.down();
+    await page.mouse.move(grip.x + 8, grip.y + 40, { steps: 5 });
+    await page.mouse.move(target.x + 12, target.y + 20, { steps: 20 });
+    await page.mouse.move(target.x + 12, target.y + 24, { steps: 5 });
+    // The place that waits for it is not shown, but is there.
+    await page
+      .getByRole('list', { name: 'In Lights' })
+      .locator('li', { hasText: 'Chart symbols' })
+      .waitFor({ state: 'attached' });
+    await page.mouse.up();
+    await kept;
+    await page.goto(page.url());
+    await rows(page, 'Lights').first().waitFor();
+    expect(await names(page, 'Lights')).toContain('Chart symbols');
+    expect(await names(page, 'The tide')).not.toContain('Chart symbols');
+  });
+
+  it('takes private notes, shows them where the page is used, and never to students', async () => {
+    const { page } = await openCourse();
+    await page.getByRole('button', { name: 'More about How a light is described' }).click();
+    await page.getByRole('button', { name: 'Write a note', exact: true }).click();
+    await page.getByLabel('A note for staff').fill('Bring the old lamp.');
+    await page.getByRole('button', { name: 'Keep the note' }).click();
+    await sees(page, 'Bring the old lamp.');
+    await page.goto('/desk');
+    await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+    await page.getByRole('link', { name: 'Plan' }).click();
+    await sees(page, 'Bring the old lamp.');
+    const { page: student } = await stage.enter('ada.fennick');
+    await student.getByRole('link', { name: '8C Coast & Chart', exact: true }).click();
+    await sees(student, 'How a light is described');
+    expect(await student.content()).not.toContain('old lamp');
+  });
+
+  it('copies a page into another course', async () => {
+    const { page } = await openCourse();
+    await page.getByLabel('Choose Beach profile').check();
+    await page.getByRole('button', { name: 'Copy', exact: true }).click();
+    await page.goto('/courses');
+    await page.getByLabel('Title of a new course').fill('Rivers & rain');
+    await page.getByRole('button', { name: 'Begin a course' }).click();
+    await page.getByRole('button', { name: 'Put here, in no unit' }).click();
+    await page.getByRole('link', { name: /^Beach profile/ }).waitFor();
+    await sees(page, /original · 3 parts/);
+  });
+
+  it('brings in several documents at once with their pictures, and says what stayed behind', async () => {
+    const { page } = await openCourse();
+    const folder = mkdtempSync(join(tmpdir(), 'uncia-'));
+    const write = (name: string, contents: string | Buffer) => {
+      writeFileSync(join(folder, name), contents);
+      return join(folder, name);
+    };
+    const pixel = Buffer.from(
+      'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+      'base64',
+    );
+    await page.getByRole('button', { name: 'Bring in pages' }).click();
+    await page.getByLabel('Into').selectOption({ label: 'Storm' });
+    await page
+      .getByLabel('Documents and pictures')
+      .setInputFiles([
+        write('swell.md', '# Swell\n\nWhat moves?\n\n![a cork](cork.png)\n'),
+        write('cork.png', pixel),
+        write('film.html', '<h1>Film</h1><video src="x.mp4"></video><p>Watch it.</p>'),
+        write('wrong.pdf', 'no'),
+      ]);
+    await sees(page, /is here as “Swell”, with all that was in it/);
+    await sees(page, /This stayed behind: a film/);
+    await sees(page, /wrong\.pdf” is not a document that is read here/);
+    await page.getByRole('button', { name: 'Close' }).click();
+    await page.getByRole('link', { name: 'Swell', exact: true }).click();
+    await page.locator('.ProseMirror img[data-file]').waitFor();
+  });
+
+  it('reads a rubric from a table, names each fault by its cell, and writes it out', async () => {
+    const { page } = await openCourse();
+    await page.getByRole('link', { name: 'Harbour sketch, scored' }).click();
+    const read = async (name: string, text: string) =>
+      page
+        .getByLabel('Read from a table')
+        .setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
+    await read('bad.csv', ',4,two\nTruth,yes,no\n,a,b\n');
+    await sees(page, 'C1');
+    await sees(page, /“two” is not a whole number/);
+    await sees(page, 'A3');
+    await page.getByLabel('Name of criterion 4').waitFor();
+    await read('good.csv', ';6;3\nTruth;"all of it";some\n');
+    await sees(page, '1 criterion, 6 points in all');
+    await page.getByRole('button', { name: 'Another criterion' }).click();
+    await sees(page, '2 criteria, 12 points in all');
+    await sees(page, 'everything is saved');
+    const file = page.waitForEvent('download');
+    await page.getByRole('link', { name: 'Write out .xlsx' }).click();
+    expect((await file).suggestedFilename()).toBe('Harbour sketch, scored.xlsx');
+  });
+});
+
+describe('the plan of a class', () => {
+  it('shows the notes of the units that came, and brings back what was taken away', async () => {
+    const { page, errors } = await stage.enter('tamsin.orrey');
+    await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+    await page.getByRole('link', { name: 'Plan' }).click();
+    await sees(page, 'Three lessons were too few.');
+    await page.getByRole('button', { name: 'More about Words of the shore' }).click();
+    await page.getByRole('button', { name: 'Take it away' }).click();
+    await page.getByRole('link', { name: 'Words of the shore' }).waitFor({ state: 'hidden' });
+    const { page: student } = await stage.enter('ada.fennick');
+    await student.getByRole('link', { name: '8C Coast & Chart', exact: true }).click();
+    await sees(student, 'Words we found');
+    expect(await student.content()).not.toContain('Words of the shore');
+    await page.getByText('Taken away · 1').click();
+    await page.getByRole('button', { name: 'Bring it back' }).click();
+    await page.getByRole('link', { name: 'Words of the shore' }).waitFor();
+    await student.getByRole('link', { name: 'Words of the shore' }).waitFor();
+    expect(errors).toEqual([]);
+  });
+
+  it('has its lessons and its opening set, and says what cannot be', async () => {
+    const { page, errors } = await stage.enter('tamsin.orrey');
+    await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+    await page.getByRole('link', { name: 'Set-up' }).click();
+    const add = async (from: string, to: string) => {
+      await page.locator('select[name=weekday]').selectOption('Sunday');
+      await page.getByLabel('From', { exact: true }).fill(from);
+      await page.getByLabel('To', { exact: true }).fill(to);
+      await page
+        .getByRole('region', { name: 'Lessons' })
+        .getByRole('button', { name: 'Add' })
+        .click();
+    };
+    await add('09:00', '09:50');
+    await sees(page, 'Sunday 09:00 to 09:50');
+    await add('09:30', '10:00');
+    await sees(page, 'The class has a lesson then already, 09:00 to 09:50.');
+    await page.getByRole('link', { name: 'Plan' }).click();
+    await page.getByRole('button', { name: 'Close it again' }).click();
+    const set = async (at: string) => {
+      await page.getByLabel('or on').fill(at);
+      await page.getByRole('button', { name: 'Set', exact: true }).click();
+    };
+    await set('2020-01-01T08:00');
+    await sees(page, 'This time has passed.');
+    await set('2099-01-05T08:00');
+    await sees(page, 'Opens by itself on Monday 5 January, 08:00.');
+    await page.getByRole('button', { name: 'Open 8C now' }).click();
+    await page.getByRole('button', { name: 'Close it again' }).waitFor();
+    expect(errors).toEqual([]);
+  });
+});
+
+describe('an adapted original', () => {
+  it('shows what changed in its original, and takes it over piece by piece', async () => {
+    const { page, errors } = await openCourse();
+    await page.getByRole('button', { name: 'More about How a light is described' }).waitFor();
+    await page.getByRole('button', { name: 'More about Beach profile' }).click();
+    await page.getByRole('button', { name: 'Adapt it for some' }).click();
+    await page.getByRole('link', { name: /^Beach profile.*, adapted/ }).waitFor();
+    await page.getByRole('link', { name: /^Beach profile.*move\?$/ }).click();
+    const original = page.getByRole('textbox', { name: /^Beach profile.*the original$/ });
+    await original.getByText('By how much did the berm move?').click();
+    await page.keyboard.press('End');
+    await page.keyboard.type(' Measure twice.');
+    await sees(page, 'everything is saved');
+    await page.getByRole('link', { name: 'Coast & Chart' }).click();
+    await sees(page, 'which has changed since');
+    await page.getByRole('link', { name: /^Beach profile.*, adapted/ }).click();
+    await sees(page, 'in one place');
+    await page.getByRole('button', { name: 'Take it over' }).click();
+    const adapted = page.getByRole('textbox', { name: /adapted, the original$/ });
+    await adapted.getByText('By how much did the berm move? Measure twice.').waitFor();
+    await sees(page, 'It has all that is new there.');
+    await sees(page, 'everything is saved');
+    await page.getByRole('button', { name: 'Done with these changes' }).click();
+    await page.getByText('It has all that is new there.').waitFor({ state: 'hidden' });
+    await page.getByRole('link', { name: 'Coast & Chart' }).click();
+    await sees(page, /adapts Beach profile.* · 3 parts/);
+    expect(errors).toEqual([]);
+  });
+});
+
+describe('a roster and groups', () => {
+  it('are brought up to date by a file, undone, and made into groups that are kept', async () => {
+    const { page, errors } = await stage.enter('tamsin.orrey');
+    await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+    await page.getByRole('link', { name: 'Roster' }).click();
+    await sees(page, 'In the class · 23');
+    const students = page.getByRole('region', { name: /^In the class/ }).getByRole('listitem');
+    await students.first().waitFor();
+    const lines = (await students.allInnerTexts()).map((text) => text.split('\n')[0] ?? '');
+    const kept = lines.filter((name) => !name.startsWith('Yardley'));
+    const roster = `Schüler;Nr\n${[...kept, 'Sandoval, Mira', '=1+1'].map((name, i) => `"${name}";${i}`).join('\n')}\n`;
+    await page.getByLabel('Roster file').setInputFiles({
+      ...{ name: '8C.csv', mimeType: 'text/csv', buffer: Buffer.from(roster, 'latin1') },
+    });
+    await sees(page, '2 lines would change; 22 students stay as they are.');
+    await sees(page, /line 25: “=1\+1” is a formula|line 25: .* has no/);
+    await page.getByRole('button', { name: 'Make these 2 changes' }).click();
+    await sees(page, '2 changes are made.');
+    await sees(page, 'Sandoval, Mira joined; Yardley, Wren left.');
+    await page.getByRole('button', { name: 'Give one a first password' }).click();
+    await sees(page, 'First passwords, shown this once');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await page
+      .getByRole('region', { name: /^In the class/ })
+      .getByText('Yardley, Wren')
+      .waitFor();
+
+    await page.getByRole('link', { name: 'Groups' }).click();
+    await page.getByLabel('Of about').fill('5');
+    await page.getByRole('button', { name: 'Make them' }).click();
+    await page.getByLabel('Name of Group 4').waitFor();
+    await page.getByLabel('Name of these groups').fill('Boats');
+    await page.getByRole('button', { name: 'Keep', exact: true }).click();
+    await sees(page, 'The groups are kept.');
+    await page.goto(page.url());
+    await page.getByRole('button', { name: 'Boats' }).click();
+    const members = await page
+      .getByRole('list', { name: /^Group/ })
+      .getByRole('listitem')
+      .count();
+    expect(members).toBe(23);
+    expect(errors).toEqual([]);
+  });
+});
+
+describe('finding', () => {
+  it('is a key away, goes by arrows, and keeps to what a student may see', async () => {
+    const { page } = await stage.enter('tamsin.orrey');
+    await page.keyboard.press('/');
+    await page.getByRole('combobox', { name: 'Find anything' }).fill('chart symbls');
+    const first = page.getByRole('option').first();
+    await first.waitFor();
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('ArrowUp');
+    await page.getByRole('option', { selected: true }).getByText('Chart symbols').waitFor();
+    await page.keyboard.press('Enter');
+    await page.waitForURL(/editor|marking|classes/);
+    const { page: student } = await stage.enter('ada.fennick');
+    await student.getByRole('button', { name: 'Find anything' }).click();
+    await student.getByRole('combobox', { name: 'Find anything' }).fill('cupboard checked depths');
+    await sees(student, 'Nothing of that name');
+  });
+});
+
+describe('a new class', () => {
+  it('is built from a course, stays hidden, and is told of when it opens', async () => {
+    const { page } = await stage.enter('tamsin.orrey');
+    await page.getByRole('link', { name: 'A new class' }).click();
+    await page.getByLabel('Name, such as 8C').fill('8B');
+    await page.getByRole('button', { name: 'Make the class' }).click();
+    await page.getByRole('checkbox', { name: 'Storm' }).uncheck();
+    await sees(page, /^3 units and/);
+    await page.getByRole('button', { name: 'Bring it in' }).click();
+    await page.getByRole('link', { name: 'What the tide does in a day' }).waitFor();
+    await sees(page, 'Students see nothing of 8B');
+    await page.getByRole('button', { name: 'Open 8B now' }).click();
+    await page.getByRole('button', { name: 'Close it again' }).waitFor();
+    await page.getByRole('link', { name: /Mailbox/ }).click();
+    await sees(page, '8B is open');
+    await sees(page, '8B is built');
+  });
+});
+
+describe('a page on the worktable', () => {
+  it('is written by teacher and student at once, and is out of sight once it lies in the cupboard', async () => {
+    const { page: teacher } = await stage.enter('tamsin.orrey');
+    const { page: student, errors } = await stage.enter('ada.fennick');
+    await student.getByRole('link', { name: '8C Coast & Chart', exact: true }).click();
+    await student.getByRole('link', { name: 'Words we found' }).click();
+    await student.getByRole('textbox', { name: 'Words we found' }).click();
+    await student.keyboard.press('ControlOrMeta+End');
+    await student.keyboard.type(' Ada was here.');
+    await sees(student, 'everything is saved');
+    await teacher.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+    await teacher.getByRole('link', { name: 'Plan' }).click();
+    await teacher.getByRole('link', { name: 'Words we found' }).click();
+    await sees(teacher, 'Ada was here.');
+    await teacher.getByRole('textbox', { name: /^Words we found/ }).click();
+    await teacher.keyboard.press('ControlOrMeta+Home');
+    await teacher.keyboard.type('All of you: ');
+    await sees(student, 'All of you:');
+    await sees(teacher, 'everything is saved');
+    await teacher.getByRole('link', { name: 'Plan' }).click();
+    await teacher.getByRole('button', { name: 'More about Words we found' }).click();
+    await teacher.getByRole('button', { name: 'Into the cupboard' }).click();
+    await teacher.getByRole('button', { name: 'More about Words we found' }).click();
+    await teacher.getByRole('button', { name: 'To the shelf' }).waitFor();
+    const address = new URL(student.url()).pathname.replace('/read/', '/pages/');
+    const status = (path: string) => student.evaluate(async (to) => (await fetch(to)).status, path);
+    expect(await status(address)).toBe(404);
+    expect(errors).toEqual([]);
+  });
+});

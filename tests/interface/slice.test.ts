@@ -1,0 +1,260 @@
+import type { Page } from 'playwright-core';
+import { describe, expect, it } from 'vitest';
+import { beginOriginal } from '../support/begin-original';
+import { selectWords, useStage } from '../support/stage';
+
+const stage = useStage();
+
+/** Waits until a text is seen. */
+const sees = (page: Page, text: string | RegExp) => page.getByText(text).first().waitFor();
+const saved = (page: Page) => sees(page, 'everything is saved');
+
+async function writeOriginal(teacher: Page, title: string) {
+  await beginOriginal(teacher, title);
+  await teacher.keyboard.type('How high is the spring tide?');
+  await teacher.keyboard.press('Enter');
+  const place = async (kind: string) => {
+    await teacher.getByRole('button', { name: 'A place for an answer' }).click();
+    await teacher.getByRole('button', { name: kind }).click();
+  };
+  await place('Number with a unit');
+  await teacher.getByLabel('Unit', { exact: true }).fill('m');
+  await teacher.getByLabel('Expected', { exact: true }).fill('4.4');
+  await teacher.getByLabel('Give or take').fill('0.1');
+  await teacher.getByLabel('Give or take').press('Tab');
+  await sees(teacher, 'key set');
+  await place('Long writing');
+  await saved(teacher);
+}
+
+describe('the slice, with two browsers at once', () => {
+  it('goes from an original to a regraded copy', async () => {
+    const { page: teacher, errors } = await stage.enter('tamsin.orrey');
+    const { page: student, errors: studentErrors } = await stage.enter('ada.fennick');
+    const title = 'Springs & neaps: “why” <b>';
+    await writeOriginal(teacher, title);
+
+    await teacher.getByRole('link', { name: 'Hand out in 8C' }).click();
+    await sees(teacher, '23 copies');
+    await teacher.getByLabel('Points', { exact: true }).fill('7½');
+    await teacher.getByLabel('Say to them').fill('Two sentences will do.');
+    await teacher.getByRole('button', { name: 'Hand out now' }).click();
+    await teacher.getByRole('heading', { name: '8C Coast & Chart' }).waitFor();
+    await teacher.getByRole('button', { name: `Fennick, Ada, ${title}: unopened` }).waitFor();
+
+    // It appears before the student by itself.
+    await student.getByRole('link', { name: title }).click();
+    await sees(student, 'Two sentences will do.');
+    await teacher.getByRole('button', { name: `Fennick, Ada, ${title}: opened` }).waitFor();
+    await student.locator('.answer-number').click();
+    await student.keyboard.type('4,3');
+    await student.locator('.answer-writing').click();
+    await student.keyboard.type('The moon and the sun pull together, so the water stands higher.');
+    await saved(student);
+    await sees(student, '1 of 2 parts done');
+    await teacher
+      .getByRole('button', { name: new RegExp(`Fennick, Ada, ${title}: 1 of 2.*writing now`) })
+      .click();
+    await sees(teacher, 'The moon and the sun pull together');
+
+    await student.getByRole('button', { name: 'Hand in', exact: true }).click();
+    await student.getByLabel(/A note to/).fill('I was at sea on Monday.');
+    await student.getByRole('dialog').getByRole('button', { name: 'Hand in' }).click();
+    await student.getByRole('button', { name: 'Take back' }).waitFor();
+    await teacher
+      .getByRole('button', { name: new RegExp(`Fennick, Ada, ${title}: handed in`) })
+      .waitFor();
+
+    await teacher.getByRole('link', { name: 'Open copy' }).click();
+    await sees(teacher, 'I was at sea on Monday.');
+    await teacher.getByTitle('agrees with your key').waitFor();
+    await selectWords(teacher, 'pull together');
+    await teacher
+      .getByRole('textbox', { name: /On “pull together”/ })
+      .fill('In one line, or at right angles?');
+    await teacher.getByRole('button', { name: 'Put it in the margin' }).click();
+    await sees(student, 'In one line, or at right angles?');
+    await teacher.getByLabel('Points', { exact: true }).fill('6,5');
+    await teacher.getByRole('button', { name: 'Hand back', exact: true }).click();
+
+    await sees(student, '6½');
+    await student.getByRole('textbox', { name: 'Write back' }).fill('In one line.');
+    await student.getByRole('button', { name: 'Send' }).click();
+    await sees(teacher, 'In one line.');
+    // The words move; the comment stays on them.
+    await student.locator('.answer-writing p').click();
+    await student.keyboard.press('Home');
+    await student.keyboard.type('At new moon: ');
+    await saved(student);
+    expect(await teacher.locator('.thread-words').textContent()).toBe('pull together');
+    expect(await student.locator('.thread-words').textContent()).toBe('pull together');
+    await sees(teacher, 'At new moon: ');
+    await student.getByRole('button', { name: 'Settle' }).click();
+    await sees(teacher, '1 settled');
+    await student.getByRole('button', { name: 'Hand in again' }).click();
+    await student.getByRole('dialog').getByRole('button', { name: 'Hand in' }).click();
+
+    await teacher.getByRole('link', { name: /^Fennick, Ada ?, handed in/ }).waitFor();
+    await teacher.getByLabel('Points', { exact: true }).fill('7½');
+    await teacher.getByRole('button', { name: 'Hand back', exact: true }).click();
+    await student
+      .getByText(/^7½ of/)
+      .first()
+      .waitFor();
+    await sees(teacher, 'scored 6½');
+    await sees(teacher, 'scored 7½');
+    expect([...errors, ...studentErrors]).toEqual([]);
+  });
+
+  it('shows the next and the previous student by keys, and says where one is', async () => {
+    const { page: teacher } = await stage.enter('tamsin.orrey');
+    await teacher.getByRole('link', { name: 'Mark: A light’s character' }).click();
+    await teacher.waitForURL(/marking/);
+    const heading = teacher.getByRole('heading', { level: 1 });
+    const first = await heading.textContent();
+    await teacher.keyboard.press(']');
+    await teacher
+      .getByRole('heading', { level: 1 })
+      .filter({ hasNotText: first ?? '' })
+      .waitFor();
+    await teacher.keyboard.press('[');
+    await teacher.getByRole('heading', { level: 1, name: first ?? '' }).waitFor();
+  });
+});
+
+describe('a student at her copy', () => {
+  it('cannot change the teacher’s text, and Tab goes from answer to answer', async () => {
+    const { page } = await stage.enter('teo.calloway');
+    await page.getByRole('link', { name: 'Harbour sketch' }).click();
+    const guarded = page.getByText('Give the depths along the quay');
+    await guarded.click();
+    await page.keyboard.type('spoilt');
+    await page.keyboard.press('Backspace');
+    expect(await guarded.textContent()).toBe('Give the depths along the quay, from the chart.');
+    await page.locator('.answer-number').first().click();
+    await page.keyboard.type('1.2');
+    await page.keyboard.press('Tab');
+    await page.keyboard.type('2.4');
+    await page.keyboard.press('Enter');
+    await page.keyboard.type('0.6');
+    expect(await page.locator('.answer-number').allTextContents()).toEqual([
+      '1.2',
+      '2.4',
+      '0.6',
+      '',
+    ]);
+    await page.getByRole('radio', { name: 'the end light' }).check();
+    await page.getByRole('radio', { name: 'the headland' }).check();
+    await sees(page, '4 of 6 parts done');
+    await saved(page);
+    await page.reload();
+    await page.getByRole('radio', { name: 'the headland', checked: true }).waitFor();
+    expect(await page.getByRole('radio', { checked: true }).count()).toBe(1);
+  });
+
+  it('keeps what she writes while there is no connection, over a closed page', async () => {
+    const { page, context } = await stage.enter('mateo.varga');
+    await page.getByRole('link', { name: 'Harbour sketch' }).click();
+    await page.locator('.answer-writing').click();
+    await saved(page);
+    await context.setOffline(true);
+    await page.keyboard.type('Written on the bus without a net.');
+    await sees(page, 'your words are kept in this browser');
+    const address = page.url();
+    await page.close({ runBeforeUnload: false });
+    await context.setOffline(false);
+    const again = await context.newPage();
+    await again.goto(address);
+    await sees(again, 'Written on the bus without a net.');
+    const elsewhere = await stage.enter('tamsin.orrey');
+    const answer = await elsewhere.page.request.get(`/pages/${address.split('/').at(-1)}`);
+    expect(await answer.text()).toContain('Written on the bus without a net.');
+  });
+
+  it('gets back the words that came too late, because the copy was handed in elsewhere', async () => {
+    const { page, context } = await stage.enter('june.hesper');
+    await page.getByRole('link', { name: 'Harbour sketch' }).click();
+    await page.locator('.answer-writing').click();
+    await saved(page);
+    const address = page.url();
+    await context.setOffline(true);
+    await page.keyboard.type('Too late for the bus.');
+    await sees(page, 'your words are kept in this browser');
+    await page.close({ runBeforeUnload: false });
+
+    const { page: elsewhere } = await stage.enter('june.hesper');
+    await elsewhere.goto(address);
+    await elsewhere.getByRole('button', { name: 'Hand in', exact: true }).click();
+    await elsewhere.getByRole('dialog').getByRole('button', { name: 'Hand in' }).click();
+    await elsewhere.getByRole('button', { name: 'Take back' }).waitFor();
+
+    await context.setOffline(false);
+    const again = await context.newPage();
+    await again.goto(address);
+    const words = again.getByRole('region', { name: 'Words set aside' });
+    await words.getByText('Too late for the bus.').waitFor();
+    await words.getByRole('button', { name: 'Put them where the cursor is' }).click();
+    await words.getByText('Please put the cursor where you can write first.').waitFor();
+    await again.getByRole('button', { name: 'Take back' }).click();
+    await again.getByRole('button', { name: 'Hand in', exact: true }).waitFor();
+    await again.locator('.answer-writing').click();
+    await words.getByRole('button', { name: 'Put them where the cursor is' }).click();
+    await words.waitFor({ state: 'detached' });
+    await saved(again);
+    await elsewhere.getByText('Too late for the bus.').waitFor();
+  });
+
+  it('writes in two tabs of one browser, each keeping its own words', async () => {
+    const { page, context } = await stage.enter('una.ulvik');
+    await page.getByRole('link', { name: 'Harbour sketch' }).click();
+    await page.locator('.answer-writing').click();
+    await saved(page);
+    const second = await context.newPage();
+    await second.goto(page.url());
+    await second.locator('.answer-writing').click();
+    await saved(second);
+    await context.setOffline(true);
+    await page.keyboard.type('From the first tab.');
+    await sees(page, 'your words are kept in this browser');
+    await second.bringToFront();
+    await second.keyboard.type('From the second tab.');
+    await sees(second, 'your words are kept in this browser');
+    await context.setOffline(false);
+    for (const tab of [page, second]) {
+      await saved(tab);
+      await sees(tab, /From the first tab\./);
+      await sees(tab, /From the second tab\./);
+    }
+  });
+
+  it('goes on by herself when the server was away', async () => {
+    const { page } = await stage.enter('wren.yardley');
+    await page.getByRole('link', { name: 'Harbour sketch' }).click();
+    await page.locator('.answer-writing').click();
+    await stage.server.kill();
+    await page.keyboard.type('Nobody heard this at first.');
+    await sees(page, 'your words are kept in this browser');
+    await stage.server.up();
+    await saved(page);
+    expect(
+      await (await page.request.get(`/pages/${page.url().split('/').at(-1)}`)).text(),
+    ).toContain('Nobody heard this at first.');
+  });
+
+  it('takes back what she handed in until the teacher looks', async () => {
+    const { page } = await stage.enter('jan.pellworm');
+    await page.getByRole('link', { name: 'Harbour sketch' }).click();
+    await page.getByRole('button', { name: 'Hand in', exact: true }).click();
+    await page.getByRole('dialog').getByRole('button', { name: 'Hand in' }).click();
+    await page.getByRole('button', { name: 'Take back' }).click();
+    await page.getByRole('button', { name: 'Hand in', exact: true }).waitFor();
+    await page.getByRole('button', { name: 'Hand in', exact: true }).click();
+    await page.getByRole('dialog').getByRole('button', { name: 'Hand in' }).click();
+    await page.getByRole('button', { name: 'Take back' }).waitFor();
+    const { page: teacher } = await stage.enter('bea.lindqvist');
+    await teacher.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+    await teacher.getByRole('button', { name: 'Pellworm, Jan, Harbour sketch: handed in' }).click();
+    await teacher.getByRole('link', { name: 'Open copy' }).waitFor();
+    await page.getByRole('button', { name: 'Take back' }).waitFor({ state: 'detached' });
+  });
+});

@@ -1,0 +1,263 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import { findClass } from '../../src/lib/server/access/relation';
+import { beginClass } from '../../src/lib/server/class/begin-class';
+import {
+  beginBuild,
+  buildClass,
+  readBuild,
+  readSource,
+} from '../../src/lib/server/class/build-class';
+import { readMailbox } from '../../src/lib/server/class/messages';
+import {
+  closeClass,
+  openClass,
+  openWhenDue,
+  setOpening,
+} from '../../src/lib/server/class/open-class';
+import { readPlan, readStudentPlan } from '../../src/lib/server/class/plan';
+import { addSlot, setStaff } from '../../src/lib/server/class/set-up';
+import { readKeys, writeKey } from '../../src/lib/server/course/answer-keys';
+import { beginPage } from '../../src/lib/server/course/begin-page';
+import { addUnit, readListedPages } from '../../src/lib/server/course/units';
+import { shareCourse } from '../../src/lib/server/course/courses';
+import { useApp } from '../support/app';
+import { assign, makeSchool, questionPage, type TestSchool } from '../support/school';
+
+const test = useApp();
+let school: TestSchool;
+const units: string[] = [];
+const at = new Date();
+
+beforeAll(async () => {
+  school = await makeSchool(test.app, 2);
+  const { db } = test.app;
+  for (const title of ['Tide', 'Lights']) {
+    const unit = await addUnit(db, school.id, { course: school.course }, title);
+    units.push(unit);
+    for (let n = 0; n < 60; n++)
+      await beginPage(
+        db,
+        {
+          ...{ school: school.id, at, title: `${title} ${n}`, unit },
+          in: { kind: n % 2 === 0 ? 'reading' : 'original', course: school.course },
+        },
+        questionPage(),
+      );
+  }
+});
+
+const newClass = async (name: string) => {
+  const term = await test.app.db
+    .selectFrom('term')
+    .select('id')
+    .where('school_id', '=', school.id)
+    .executeTakeFirstOrThrow();
+  const lead = { id: school.teacher, school_id: school.id };
+  const id = await beginClass(test.app.db, lead, { name, course: school.course, term: term.id });
+  const found = await findClass(test.app.db, school.teacher, id);
+  if (!found) throw new Error('no class');
+  return found.thing;
+};
+const everything = (destination: 'shelf' | 'leave' = 'shelf') => ({
+  units: units.map((id: string | null) => ({
+    ...{ id, readings: destination, originals: 'cupboard' as const },
+  })),
+  sections: [],
+  by: school.teacher,
+  source: { course: school.course },
+});
+const until = async (done: () => Promise<boolean>) => {
+  while (!(await done())) await new Promise((resolve) => setTimeout(resolve, 50));
+};
+const enrol = (klass: string, person: string) =>
+  test.app.db
+    .insertInto('enrolment')
+    .values({ school_id: school.id, class_id: klass, person_id: person, joined_at: at })
+    .execute();
+
+describe('a class that is built', () => {
+  it('holds what was chosen and nothing else, with progress, and says when it is done', async () => {
+    const klass = await newClass('8Z');
+    const first = units[0] ?? '';
+    await beginBuild(test.app, klass, {
+      ...everything(),
+      units: [{ id: first, readings: 'worktable', originals: 'leave' }],
+    });
+    await until(async () => (await readBuild(test.app.db, klass.id))?.finished_at !== null);
+    const plan = await readPlan(test.app.db, klass.id);
+    expect(plan.units.map(({ title }) => title)).toEqual(['Tide']);
+    expect(plan.pages.map(({ title }) => title)).toEqual(
+      Array.from({ length: 30 }, (_, n) => `Tide ${n * 2}`),
+    );
+    expect(new Set(plan.pages.map(({ area }) => area))).toEqual(new Set(['worktable']));
+    expect((await readMailbox(test.app.db, school.teacher))[0]).toMatchObject({
+      subject: '8Z is built',
+      text: '30 pages are in the class now.',
+    });
+  });
+
+  it('has no page twice and none missing, however often the job is interrupted and begun again', async () => {
+    const klass = await newClass('8Y');
+    const { build } = await beginBuild(test.app, klass, everything());
+    // The queue's own run, two more at once, and one after all is done.
+    await Promise.all([buildClass(test.app, build), buildClass(test.app, build)]);
+    await buildClass(test.app, build);
+    const pages = await readListedPages(test.app.db, { class: klass.id });
+    expect(new Set(pages.map(({ from }) => from)).size).toBe(120);
+    expect(pages).toHaveLength(120);
+    expect(await readBuild(test.app.db, klass.id)).toMatchObject({ done: 120, total: 120 });
+  });
+
+  it('is not built twice at once', async () => {
+    const klass = await newClass('8X');
+    const twice = await Promise.allSettled([
+      beginBuild(test.app, klass, everything()),
+      beginBuild(test.app, klass, everything()),
+    ]);
+    expect(twice.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected']);
+    await until(async () => (await readBuild(test.app.db, klass.id))?.finished_at !== null);
+  });
+
+  it('carries over from a class without a trace of its students, and keys come along', async () => {
+    const was = await newClass('8W, last year');
+    const page = await beginPage(
+      test.app.db,
+      {
+        school: school.id,
+        at,
+        title: 'Key',
+        in: { kind: 'class page', class: was.id, area: 'cupboard' },
+      },
+      questionPage(),
+    );
+    const key = { kind: 'number', value: '4.4', tolerance: '0.1', unit: 'm' } as const;
+    await writeKey(test.app.db, { page, school: school.id, part: 'number' }, key);
+    const klass = await newClass('8W');
+    const wish = { ...everything(), source: { class: was.id } };
+    wish.units = [{ id: null, readings: 'shelf', originals: 'cupboard' }];
+    await beginBuild(test.app, klass, wish);
+    await until(async () => (await readBuild(test.app.db, klass.id))?.finished_at !== null);
+    const [copy] = await readListedPages(test.app.db, { class: klass.id });
+    expect(copy).toMatchObject({ title: 'Key', area: 'cupboard', from: page });
+    expect(await readKeys(test.app.db, copy?.id ?? '')).toEqual({ number: key });
+  });
+
+  it('comes only from what its builder may use', async () => {
+    await expect(
+      readSource(test.app, school.stranger, { course: school.course }),
+    ).rejects.toMatchObject({ status: 404 });
+    await expect(
+      readSource(test.app, school.marker, { class: school.class }),
+    ).rejects.toMatchObject({ status: 404 });
+    const course = { id: school.course, school_id: school.id };
+    await shareCourse(test.app.db, course, school.stranger, 'use');
+    const source = await readSource(test.app, school.stranger, { course: school.course });
+    expect(source.pages).toHaveLength(120);
+  });
+});
+
+describe('a class that is closed', () => {
+  it('shows its students nothing until it opens; then each is told once', async () => {
+    const klass = await newClass('8V');
+    const [student = ''] = school.students;
+    await enrol(klass.id, student);
+    const page = await beginPage(test.app.db, {
+      ...{ school: school.id, at, title: 'Shelf' },
+      in: { kind: 'class page', class: klass.id, area: 'shelf' },
+    });
+    const seen = async () => [
+      (await findClass(test.app.db, student, klass.id))?.relation,
+      (await test.app.findPage(student, page))?.relation,
+    ];
+    expect(await seen()).toEqual(['nobody', 'nobody']);
+    await Promise.all([openClass(test.app, klass.id, at), openClass(test.app, klass.id, at)]);
+    expect(await seen()).toEqual(['student', 'reader']);
+    const told = (await readMailbox(test.app.db, student)).map(({ subject }) => subject);
+    expect(told).toEqual(['8V is open']);
+    await closeClass(test.app, klass.id, at);
+    expect(await seen()).toEqual(['nobody', 'nobody']);
+  });
+
+  it('opens by itself at its time, and not when that was taken back', async () => {
+    const klass = await newClass('8U');
+    const soon = new Date(Date.now() + 1500);
+    await expect(setOpening(test.app, klass, at, new Date())).rejects.toMatchObject({
+      status: 400,
+    });
+    await setOpening(test.app, klass, soon, new Date());
+    const opened = () =>
+      test.app.db
+        .selectFrom('class')
+        .select('opened_at')
+        .where('id', '=', klass.id)
+        .executeTakeFirstOrThrow();
+    expect((await opened()).opened_at).toBeNull();
+    await until(async () => (await opened()).opened_at !== null);
+    expect(Number((await opened()).opened_at)).toBeGreaterThanOrEqual(soon.getTime());
+
+    const kept = await newClass('8T');
+    await setOpening(test.app, kept, new Date(Date.now() + 60_000), new Date());
+    await setOpening(test.app, kept, null, new Date());
+    await openWhenDue(test.app, kept.id, new Date(Date.now() + 120_000));
+    const row = await test.app.db
+      .selectFrom('class')
+      .select('opened_at')
+      .where('id', '=', kept.id)
+      .executeTakeFirst();
+    expect(row?.opened_at).toBeNull();
+  });
+});
+
+describe('a page of a class', () => {
+  it('is read on the shelf, written together on the worktable, and unknown in the cupboard', async () => {
+    const relation = async (area: 'shelf' | 'worktable' | 'cupboard', person: string) => {
+      const page = await beginPage(test.app.db, {
+        ...{ school: school.id, at, title: area },
+        in: { kind: 'class page', class: school.class, area },
+      });
+      return (await test.app.findPage(person, page))?.relation;
+    };
+    const [student = ''] = school.students;
+    expect(await relation('shelf', student)).toBe('reader');
+    expect(await relation('worktable', student)).toBe('co-writer');
+    expect(await relation('cupboard', student)).toBe('nobody');
+    expect(await relation('cupboard', school.marker)).toBe('user');
+    expect(await relation('shelf', school.otherStudent)).toBe('nobody');
+    const plan = await readStudentPlan(test.app.db, school.class, student);
+    expect(plan.pages.map(({ area }) => area)).toEqual(['shelf', 'worktable', 'shelf']);
+  });
+
+  it('stands in the student’s plan beside what was handed out to her alone', async () => {
+    const { copies } = await assign(test.app, school, { title: 'Hers' });
+    const [student = ''] = school.students;
+    const plan = await readStudentPlan(test.app.db, school.class, student);
+    expect(plan.assignments).toMatchObject([{ title: 'Hers', to: `/work/${copies[0]}` }]);
+  });
+});
+
+describe('the set-up of a class', () => {
+  it('always has a lead', async () => {
+    const klass = await newClass('8S');
+    await expect(setStaff(test.app.db, klass, school.teacher, null)).rejects.toMatchObject({
+      status: 409,
+    });
+    await setStaff(test.app.db, klass, school.stranger, 'lead');
+    await setStaff(test.app.db, klass, school.teacher, 'marker');
+    expect((await findClass(test.app.db, school.teacher, klass.id))?.relation).toBe('marker');
+    await expect(
+      setStaff(test.app.db, klass, school.students[0] ?? '', 'marker'),
+    ).rejects.toMatchObject({ status: 404 });
+  });
+
+  it('has no two lessons at once', async () => {
+    const klass = await newClass('8R');
+    const slot = { weekday: 1, starts: '09:00', ends: '09:50' };
+    await addSlot(test.app.db, klass, slot);
+    await addSlot(test.app.db, klass, { weekday: 1, starts: '09:50', ends: '10:40' });
+    for (const bad of [
+      { ...slot, starts: '09:30', ends: '10:00' },
+      { ...slot, starts: '11:00', ends: '10:00' },
+    ])
+      await expect(addSlot(test.app.db, klass, bad)).rejects.toBeDefined();
+  });
+});

@@ -1,0 +1,220 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import { findCourse } from '../../src/lib/server/access/relation';
+import { beginPage } from '../../src/lib/server/course/begin-page';
+import { copyPages } from '../../src/lib/server/course/copy-pages';
+import { shareCourse } from '../../src/lib/server/course/courses';
+import { keepCodes, readCodes, readTagged, tag } from '../../src/lib/server/course/codes';
+import { beginRubric } from '../../src/lib/server/course/rubrics';
+import { readNotes, settleNote, writeNote } from '../../src/lib/server/course/notes';
+import { pastePages } from '../../src/lib/server/course/paste-pages';
+import { readKeys, writeKey } from '../../src/lib/server/course/answer-keys';
+import {
+  addUnit,
+  arrange,
+  dropUnit,
+  putAway,
+  readListedPages,
+  readUnits,
+} from '../../src/lib/server/course/units';
+import { useApp } from '../support/app';
+import { assign, makeSchool, questionPage, type TestSchool } from '../support/school';
+
+const test = useApp();
+let school: TestSchool;
+let course: { id: string; title: string; school_id: number };
+const at = new Date();
+
+beforeAll(async () => {
+  school = await makeSchool(test.app, 1);
+  course = { id: school.course, title: 'Course', school_id: school.id };
+});
+
+const begin = (title: string, unit: string | null = null, id = school.course) =>
+  beginPage(
+    test.app.db,
+    { school: school.id, at, title, unit, in: { kind: 'original', course: id } },
+    questionPage(),
+  );
+const titles = async (id = school.course) =>
+  (await readListedPages(test.app.db, { course: id })).map(({ title }) => title);
+
+describe('a course', () => {
+  it('keeps units and what is in them in the order somebody wants, and nothing of another course', async () => {
+    const { db } = test.app;
+    const holder = { course: school.course };
+    const [first, second] = [
+      await addUnit(db, school.id, holder, 'First'),
+      await addUnit(db, school.id, holder, 'Second'),
+    ];
+    const [a, b, c] = [await begin('a', first), await begin('b', first), await begin('c', second)];
+    const stranger = await begin('stranger', null, await otherCourse());
+    await arrange(db, holder, {
+      units: [
+        { id: second, things: [b, c, stranger] },
+        { id: first, things: [a] },
+      ],
+    });
+    expect((await readUnits(db, holder)).map(({ title }) => title)).toEqual(['Second', 'First']);
+    const pages = await readListedPages(db, holder);
+    expect(pages.filter(({ unit }) => unit === second).map(({ title }) => title)).toEqual([
+      'b',
+      'c',
+    ]);
+    const elsewhere = await test.app.findPage(school.stranger, stranger);
+    expect(elsewhere?.thing.unit_id).toBeNull();
+    await dropUnit(db, holder, first);
+    expect((await readListedPages(db, holder)).find(({ id }) => id === a)?.unit).toBeNull();
+  });
+
+  it('copies pages with their keys and without their history, and moves them with it', async () => {
+    const { app } = test;
+    const page = await begin('To be copied');
+    await writeKey(
+      app.db,
+      { page, school: school.id, part: 'number' },
+      { kind: 'number', value: '4.4', tolerance: '0.1', unit: 'm' },
+    );
+    const step = {
+      stepType: 'replace',
+      from: 1,
+      to: 1,
+      slice: { content: [{ type: 'text', text: 'New: ' }] },
+    };
+    await app.pages.append(
+      page,
+      { id: school.teacher, owner: false },
+      { base: 0, client: 'a-client', first: 1, lost: [], steps: [step] },
+    );
+    const target = { course: await otherCourse(), school: school.id };
+    await shareCourse(app.db, { ...course, id: target.course }, school.teacher, 'write');
+    const wish = { pages: [page], unit: null };
+    expect(await pastePages(app, { id: school.teacher }, target, { ...wish, move: false })).toBe(1);
+    const copy = (await readListedPages(app.db, target)).find(({ from }) => from === page);
+    if (!copy) throw new Error('no copy was made');
+    const [was, is] = [await app.pages.open(page), await app.pages.open(copy.id)];
+    expect(is.doc.eq(was.doc)).toBe(true);
+    expect([was.version, is.version]).toEqual([1, 0]);
+    expect(copy.parts).toBe(4);
+    expect(await readKeys(app.db, copy.id)).toEqual(await readKeys(app.db, page));
+
+    expect(await pastePages(app, { id: school.teacher }, target, { ...wish, move: true })).toBe(1);
+    expect(await titles()).not.toContain('To be copied');
+    expect((await app.pages.open(page)).version).toBe(1);
+  });
+
+  it('gives nobody’s pages to somebody who has no part in them, nor lets a user move them', async () => {
+    const { app } = test;
+    const page = await begin('Not yours');
+    const theirs = { course: await otherCourse(), school: school.id };
+    const take = (move: boolean) =>
+      pastePages(app, { id: school.stranger }, theirs, { pages: [page], unit: null, move });
+    await expect(take(false)).rejects.toMatchObject({ status: 404 });
+    await shareCourse(app.db, course, school.stranger, 'use');
+    await expect(take(true)).rejects.toMatchObject({ status: 403 });
+    expect(await take(false)).toBe(1);
+    await shareCourse(app.db, course, school.stranger, null);
+    await expect(take(false)).rejects.toMatchObject({ status: 404 });
+  });
+
+  it('is shared to use or to write, and always has somebody whose it is', async () => {
+    const { db } = test.app;
+    const relation = async () => (await findCourse(db, school.marker, course.id))?.relation;
+    expect(await relation()).toBe('nobody');
+    await shareCourse(db, course, school.marker, 'use');
+    expect(await relation()).toBe('user');
+    await shareCourse(db, course, school.marker, 'write');
+    expect(await relation()).toBe('keeper');
+    await expect(shareCourse(db, course, school.teacher, 'use')).rejects.toMatchObject({
+      status: 409,
+    });
+    await expect(shareCourse(db, course, school.office, 'use')).rejects.toMatchObject({
+      status: 404,
+    });
+    await shareCourse(db, course, school.marker, null);
+    expect(await relation()).toBe('nobody');
+  });
+
+  it('takes a page away and brings it back as it was', async () => {
+    const page = await begin('Now and then');
+    await putAway(test.app.db, { course: course.id }, page, true);
+    expect(await titles()).not.toContain('Now and then');
+    expect(
+      (await readListedPages(test.app.db, { course: course.id }, true)).map(({ title }) => title),
+    ).toContain('Now and then');
+    await putAway(test.app.db, { course: course.id }, page, false);
+    expect(await titles()).toContain('Now and then');
+  });
+
+  it('shows notes where the thing they are about was carried to, until they are dealt with', async () => {
+    const { app } = test;
+    const page = await begin('Noted');
+    const holder = { course: course.id };
+    const note = { holder, school: school.id, by: school.teacher, text: 'Shorter next time.' };
+    await writeNote(app.db, { ...note, about: 'page', id: page });
+    const target = await otherCourse();
+    await expect(
+      writeNote(app.db, { ...note, holder: { course: target }, about: 'page', id: page }),
+    ).rejects.toMatchObject({ status: 404 });
+    await app.db.transaction().execute((tx) =>
+      copyPages(app, tx, {
+        ...{ school: school.id, pages: [page], unit: null, at },
+        in: { kind: 'class page', class: school.class, area: 'cupboard' },
+      }),
+    );
+    const seen = await readNotes(app.db, { class: school.class });
+    expect(seen.map(({ text, about }) => [text, about])).toEqual([['Shorter next time.', page]]);
+    await settleNote(app.db, holder, seen[0]?.id ?? '');
+    expect(await readNotes(app.db, { class: school.class })).toEqual([]);
+  });
+});
+
+describe('curriculum codes', () => {
+  it('are put on pages, criteria and assignments, and say where they are covered', async () => {
+    const { app } = test;
+    const list = {
+      title: 'Curriculum',
+      codes: [
+        { code: 'A', statement: 'over', parent: null },
+        { code: 'A.1', statement: 'under', parent: 0 },
+        { code: 'B', statement: 'alone', parent: null },
+      ],
+      passed: [],
+    };
+    await keepCodes(app.db, { id: school.teacher, school_id: school.id }, list);
+    const codes = await readCodes(app.db, school.id);
+    expect(codes.map(({ code, depth }) => [code, depth])).toEqual([
+      ['A', 0],
+      ['A.1', 1],
+      ['B', 0],
+    ]);
+    const [a = '', a1 = ''] = codes.map(({ id }) => id);
+    const { original, assignment } = await assign(app, school, { title: 'Coded' });
+    const table = { levels: [1], criteria: [{ id: 'c', title: 'Truth', descriptors: [''] }] };
+    const wish = { course: school.course, school: school.id, unit: null, by: school.teacher };
+    const rubric = await beginRubric(app.db, { ...wish, title: 'R' }, table);
+    await tag(app.db, school.id, { on: { page: original }, codes: [a, a1] });
+    await tag(app.db, school.id, { on: { page: original }, codes: [a1] });
+    await tag(app.db, school.id, { on: { rubric, criterion: 'c' }, codes: [a1] });
+    await tag(app.db, school.id, { on: { rubric, criterion: 'gone' }, codes: [a1] });
+    await tag(app.db, school.id, { on: { assignment }, codes: [a1] });
+    const tagged = await readTagged(app.db, school.course);
+    expect(tagged.map(({ code, kind, title }) => [code, kind, title])).toEqual(
+      expect.arrayContaining([
+        [a1, 'page', 'Coded'],
+        [a1, 'criterion', 'Truth, in R'],
+        [a1, 'assignment', 'Coded'],
+      ]),
+    );
+    expect(tagged).toHaveLength(3);
+  });
+});
+
+const otherCourse = async () =>
+  (
+    await test.app.db
+      .selectFrom('course_staff')
+      .select('course_id')
+      .where('person_id', '=', school.stranger)
+      .where('may', '=', 'own')
+      .executeTakeFirstOrThrow()
+  ).course_id;

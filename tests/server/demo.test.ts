@@ -1,0 +1,91 @@
+import { describe, expect, it } from 'vitest';
+import { loadDemo } from '../../demo/load';
+import { flagsOf, stateOf } from '../../src/lib/core/copy/state';
+import { sittingsOf } from '../../src/lib/core/history/sittings';
+import { readCopies } from '../../src/lib/server/copy/facts';
+import { writingTimes } from '../../src/lib/server/copy/open-copy';
+import { readPage } from '../../src/lib/server/page/page-store';
+import { rebuildKept } from '../../src/lib/server/page/rebuild-kept';
+import { useApp } from '../support/app';
+
+// A Sunday: the demo must have something to say whenever today is.
+const NOW = Date.parse('2027-03-28T13:00:00Z');
+const first = useApp();
+const second = useApp();
+
+const contents = async (app: typeof first.app) => {
+  const pages = await app.db
+    .selectFrom('page')
+    .select([
+      'title',
+      'version',
+      'done_mask',
+      'words',
+      'student_id',
+      'written_at',
+      'with_teacher',
+      'threads',
+    ])
+    .where('kind', '=', 'copy')
+    .orderBy('id')
+    .execute();
+  return pages.map((page) => JSON.stringify(page)).sort();
+};
+
+describe('the demo', () => {
+  it('is the same school in two runs, and what it keeps for speed agrees with its log', async () => {
+    await loadDemo(first.app, NOW);
+    await loadDemo(second.app, NOW);
+    const kept = await contents(first.app);
+    expect(kept).toHaveLength(23 * 4);
+    expect(await contents(second.app)).toEqual(kept);
+    await rebuildKept(first.app.db);
+    expect(await contents(first.app)).toEqual(kept);
+  });
+
+  it('has copies in every state that the slice knows, some late, some overdue', async () => {
+    const { id } = await first.app.db
+      .selectFrom('class')
+      .select('id')
+      .where('name', '=', '8C')
+      .executeTakeFirstOrThrow();
+    const teacher = await first.app.db
+      .selectFrom('person')
+      .select('id')
+      .where('sign_in_name', '=', 'tamsin.orrey')
+      .executeTakeFirstOrThrow();
+    const copies = await readCopies(first.app.db, { class: id }, teacher.id);
+    const states = new Set(copies.map((copy) => stateOf(copy.facts)));
+    expect([...states].sort()).toEqual([
+      'handed back',
+      'handed in',
+      'marked',
+      'opened',
+      'revising',
+      'unopened',
+      'working',
+    ]);
+    expect(copies.some((copy) => flagsOf(copy.facts, NOW).late)).toBe(true);
+    expect(copies.some((copy) => flagsOf(copy.facts, NOW).overdue)).toBe(true);
+    expect(
+      copies.every(({ facts }) => (facts.written ?? 0) < NOW && (facts.handedIn ?? 0) < NOW),
+    ).toBe(true);
+  });
+
+  it('was written in sittings, and each page can be made again from its steps', async () => {
+    const copies = await first.app.db
+      .selectFrom('page')
+      .selectAll()
+      .where('version', '>', 60)
+      .execute();
+    expect(copies.length).toBeGreaterThan(20);
+    for (const copy of copies.slice(0, 12)) {
+      const times = await writingTimes(first.app, copy.id, copy.student_id ?? '');
+      expect(times).toHaveLength(copy.version);
+      expect(sittingsOf(times).length).toBeLessThan(8);
+      const snapshot = await readPage(first.app.db, copy);
+      await first.app.db.deleteFrom('snapshot').where('page_id', '=', copy.id).execute();
+      expect((await readPage(first.app.db, copy)).doc.eq(snapshot.doc)).toBe(true);
+    }
+  });
+});

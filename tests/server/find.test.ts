@@ -1,0 +1,144 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import type { SignedIn } from '../../src/lib/server/access/session';
+import { openClass, closeClass } from '../../src/lib/server/class/open-class';
+import { beginThread } from '../../src/lib/server/copy/threads';
+import { beginPage } from '../../src/lib/server/course/begin-page';
+import { writeNote } from '../../src/lib/server/course/notes';
+import { find } from '../../src/lib/server/find/find';
+import { Indexer } from '../../src/lib/server/find/indexer';
+import { useApp } from '../support/app';
+import {
+  assign,
+  makeSchool,
+  PLACES,
+  questionPage,
+  type Assigned,
+  type TestSchool,
+} from '../support/school';
+
+const test = useApp();
+let school: TestSchool;
+let assigned: Assigned;
+
+beforeAll(async () => {
+  school = await makeSchool(test.app, 2);
+  const { app } = test;
+  assigned = await assign(app, school, { title: 'Tide tables' });
+  const [copy = ''] = assigned.copies;
+  const text = [{ type: 'text', text: 'A crab under the Åland jetty' }];
+  await app.pages.append(
+    copy,
+    { id: school.students[0] ?? '', owner: true },
+    {
+      ...{ base: 0, client: 'a-client', first: 1, lost: [] },
+      steps: [
+        { stepType: 'replace', from: PLACES.short, to: PLACES.short, slice: { content: text } },
+      ],
+    },
+  );
+  await beginThread(app, {
+    page: copy,
+    person: school.teacher,
+    text: 'Which limpet?',
+    anchor: null,
+  });
+  const holder = { course: school.course };
+  await writeNote(app.db, {
+    ...{ holder, school: school.id, by: school.teacher, about: 'page', id: assigned.original },
+    text: 'Mind the barnacle question',
+  });
+  for (const area of ['shelf', 'cupboard'] as const)
+    await beginPage(
+      app.db,
+      {
+        ...{ school: school.id, at: new Date(), title: `Seaweed of the ${area}` },
+        in: { kind: 'class page', class: school.class, area },
+      },
+      questionPage(),
+    );
+  await app.indexer.catchUp();
+});
+
+const as = (id: string, role: SignedIn['role']): SignedIn => ({
+  ...{ id, role, school_id: school.id, given: '', family: '', called: '' },
+});
+const found = async (id: string, role: SignedIn['role'], query: string) =>
+  (await find(test.app.db, as(id, role), query)).map(({ kind, title }) => `${kind}: ${title}`);
+const teacher = (query: string) => found(school.teacher, 'teacher', query);
+const student = (query: string, n = 0) => found(school.students[n] ?? '', 'student', query);
+
+describe('finding', () => {
+  it('finds pages by title and text, copies by what was written, notes, comments, people, assignments', async () => {
+    expect(await teacher('tide')).toEqual(
+      expect.arrayContaining(['page: Tide tables', 'assignment: Tide tables', 'copy: Tide tables']),
+    );
+    expect(await teacher('guarded words')).toContain('page: Tide tables');
+    expect(await teacher('crab jet')).toEqual(['copy: Tide tables']);
+    expect(await teacher('aland')).toEqual(['copy: Tide tables']);
+    expect(await teacher('limpet')).toEqual(['comment: Tide tables']);
+    expect(await teacher('barnacle')).toEqual(['note: Tide tables']);
+    expect(await teacher('student1')).toContain('person: student1 Person');
+    expect(await teacher('seaweed')).toHaveLength(2);
+  });
+
+  it('shows the words around the hit, and leads there', async () => {
+    const [hit] = await find(test.app.db, as(school.teacher, 'teacher'), 'jetty');
+    expect(hit?.snippet).toContainEqual({ text: 'jetty', found: true });
+    expect(hit?.to).toBe(`/classes/${school.class}/marking/${assigned.copies[0]}`);
+    expect(hit?.place).toBe('student1 Person, 7A');
+  });
+
+  it('forgives misspellings', async () => {
+    expect(await teacher('baranacle')).toEqual(['note: Tide tables']);
+    expect(await teacher('sehweed shelv')).toContain('page: Seaweed of the shelf');
+    expect(await teacher('quixotic')).toEqual([]);
+  });
+
+  it('keeps to what each may see', async () => {
+    expect(await student('crab')).toEqual(['copy: Tide tables']);
+    expect(await student('crab', 1)).toEqual([]);
+    expect(await student('limpet')).toEqual(['comment: Tide tables']);
+    expect(await student('limpet', 1)).toEqual([]);
+    expect(await student('barnacle')).toEqual([]);
+    expect(await student('seaweed')).toEqual(['page: Seaweed of the shelf']);
+    expect(await student('student2')).toEqual([]);
+    for (const query of ['crab', 'limpet', 'barnacle', 'seaweed', 'tide', 'student1']) {
+      expect(await found(school.stranger, 'teacher', query)).toEqual([]);
+      expect(await found(school.otherStudent, 'student', query)).toEqual([]);
+    }
+    expect(await found(school.office, 'office', 'crab')).toEqual([]);
+    expect(await found(school.office, 'office', 'student1')).toContain('person: student1 Person');
+  });
+
+  it('reads again what a process that died had left unread', async () => {
+    const [, second = ''] = assigned.copies;
+    const text = [{ type: 'text', text: 'Periwinkle' }];
+    await test.app.pages.append(
+      second,
+      { id: school.students[1] ?? '', owner: true },
+      {
+        ...{ base: 0, client: 'b-client', first: 1, lost: [] },
+        steps: [
+          { stepType: 'replace', from: PLACES.short, to: PLACES.short, slice: { content: text } },
+        ],
+      },
+    );
+    expect(await teacher('periwinkle')).toEqual([]);
+    // Another process knows nothing of it but what the log says.
+    await new Indexer(test.app).catchUp();
+    expect(await teacher('periwinkle')).toEqual(['copy: Tide tables']);
+  });
+
+  it('finds nothing of a closed class for its students', async () => {
+    await closeClass(test.app, school.class, new Date());
+    for (const query of ['crab', 'tide', 'seaweed', 'limpet', 'teacher'])
+      expect(await student(query)).toEqual([]);
+    await openClass(test.app, school.class, new Date());
+    expect(await student('crab')).toHaveLength(1);
+  });
+
+  it('takes any question for words', async () => {
+    for (const query of ['', '  ', '!!', "'; drop table page; --", 'a & | ! ( :*', '\\', '%', '_'])
+      expect(Array.isArray(await teacher(query))).toBe(true);
+  });
+});

@@ -1,0 +1,26 @@
+import { afterAll, beforeAll, inject } from 'vitest';
+import { startApp, type App } from '../../src/lib/server/app';
+import { freshDatabase } from './database';
+
+/** This file's own database and an application on it, inside the test's process. */
+export function useApp(): { readonly app: App; readonly url: string } {
+  let app: App | null = null;
+  let url = '';
+  beforeAll(async () => {
+    url = await freshDatabase(inject('server'), inject('template'));
+    app = await startApp({
+      ...{ DATABASE_URL: url, LOG_LEVEL: 'silent', UNCIA_FIRST: 'nothing' },
+      ...{ ORIGIN: 'http://127.0.0.1', DATABASE_CONNECTIONS: 6 },
+    });
+  });
+  afterAll(() => app?.close());
+  return {
+    get app() {
+      if (!app) throw new Error('the application has not started');
+      return app;
+    },
+    get url() {
+      return url;
+    },
+  };
+}

@@ -1,0 +1,84 @@
+import type { Browser, BrowserContext, Page } from 'playwright-core';
+import { afterAll, afterEach, beforeAll, inject } from 'vitest';
+import { PASSWORD } from '../../demo/people';
+import { launch, openBrowser, signIn } from './browser';
+import { freshDatabase } from './database';
+import { Server } from './server';
+
+/** The demo school on a server of its own, and browsers for the people of the play. */
+export class Stage {
+  private browser: Browser | null = null;
+  private running: Server | null = null;
+  private readonly entered: BrowserContext[] = [];
+
+  get server(): Server {
+    if (!this.running) throw new Error('the stage is not set');
+    return this.running;
+  }
+
+  async set(): Promise<void> {
+    const database = await freshDatabase(inject('server'), inject('template'));
+    this.running = await Server.start(database, { UNCIA_FIRST: 'demo' });
+    this.browser = await launch();
+  }
+
+  /** Everybody leaves, so that no page goes on by itself in the next test. */
+  async clear(): Promise<void> {
+    await Promise.all(this.entered.splice(0).map((context) => context.close()));
+  }
+
+  async strike(): Promise<void> {
+    await this.browser?.close();
+    await this.running?.stop();
+  }
+
+  /** A browser at its first view, signed in where a name is given. Errors of its pages fail the test that looks. */
+  async enter(name?: string): Promise<{ context: BrowserContext; page: Page; errors: string[] }> {
+    if (!this.browser) throw new Error('the stage is not set');
+    const opened = await openBrowser(this.browser, this.server.origin);
+    this.entered.push(opened.context);
+    const errors: string[] = [];
+    opened.page.on('pageerror', (error) => errors.push(error.message));
+    opened.page.setDefaultTimeout(Number(process.env.PATIENCE ?? 240_000));
+    const { page } = opened;
+    const go = page.goto.bind(page);
+    const ready = () => page.locator('html[data-ready]').waitFor({ state: 'attached' });
+    // A view that has just been loaded shows its buttons before they answer.
+    page.goto = async (...way) => {
+      const answer = await go(...way);
+      await ready();
+      return answer;
+    };
+    if (name) {
+      await signIn(page, name, PASSWORD);
+      await ready();
+    }
+    return { ...opened, errors };
+  }
+}
+
+export function useStage(): Stage {
+  const stage = new Stage();
+  beforeAll(() => stage.set());
+  afterEach(() => stage.clear());
+  afterAll(() => stage.strike());
+  return stage;
+}
+
+/** Selects these words in the page's text, as a drag of the mouse would. */
+export async function selectWords(page: Page, words: string): Promise<void> {
+  await page.locator('.ProseMirror').first().waitFor();
+  await page.evaluate((wanted) => {
+    const editor = document.querySelector<HTMLElement>('.ProseMirror');
+    if (!editor) throw new Error('no page here');
+    const walker = document.createTreeWalker(editor, NodeFilter.SHOW_TEXT);
+    for (let node = walker.nextNode(); node; node = walker.nextNode()) {
+      const at = node.textContent?.indexOf(wanted) ?? -1;
+      if (at < 0) continue;
+      editor.focus();
+      getSelection()?.setBaseAndExtent(node, at, node, at + wanted.length);
+      return;
+    }
+    throw new Error(`"${wanted}" is not on the page`);
+  }, words);
+}

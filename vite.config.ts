@@ -1,0 +1,34 @@
+import { sveltekit } from '@sveltejs/kit/vite';
+import tailwindcss from '@tailwindcss/vite';
+import { defineConfig } from 'vitest/config';
+
+const server = {
+  environment: 'node',
+  globalSetup: ['tests/support/template.ts'],
+  testTimeout: 900_000,
+  hookTimeout: 900_000,
+};
+
+export default defineConfig({
+  plugins: [tailwindcss(), sveltekit()],
+  test: {
+    pool: 'forks',
+    maxWorkers: 2,
+    projects: [
+      {
+        extends: true,
+        test: {
+          name: 'core',
+          include: ['src/**/*.test.ts', 'demo/**/*.test.ts', 'standins/**/*.test.ts'],
+          environment: 'node',
+          testTimeout: 600_000,
+        },
+      },
+      { extends: true, test: { ...server, name: 'server', include: ['tests/server/*.test.ts'] } },
+      {
+        extends: true,
+        test: { ...server, name: 'interface', include: ['tests/interface/*.test.ts'] },
+      },
+    ],
+  },
+});

@@ -7,6 +7,7 @@ const server = {
   globalSetup: ['tests/support/template.ts'],
   testTimeout: 900_000,
   hookTimeout: 900_000,
+  env: { LOG_LEVEL: 'silent' },
 };
 
 export default defineConfig({

@@ -34,6 +34,63 @@ export const STUDENTS_8C = [
   'Wren Yardley',
 ] as const;
 
+/** Classes 8A and 8B. */
+export const STUDENTS_8A = [
+  ...[
+    'Alva Brennick',
+    'Boris Cardew',
+    'Cleo Danforth',
+    'Dmitri Elstow',
+    'Esme Fairlie',
+    'Finn Gorse',
+  ],
+  ...[
+    'Gwen Harrowby',
+    'Hugo Inverarity',
+    'Ingrid Jessop',
+    'Jonas Kittow',
+    'Keira Lundgren',
+    'Leif Morrow',
+  ],
+  ...[
+    'Marta Nordby',
+    'Niall Oxley',
+    'Odette Pascoe',
+    'Piet Ravensworth',
+    'Rosa Saltmarsh',
+    'Silas Tregear',
+  ],
+  ...['Tilda Umber', 'Ursel Venn', 'Vera Wexcombe', 'Will Yelland', 'Xenia Zennor', 'Yann Ashdown'],
+] as const;
+export const STUDENTS_8B = [
+  ...['Anders Bellweather', 'Birgit Coombe', 'Cormac Drifthouse', 'Delia Eastholm', 'Edvin Farrar'],
+  ...[
+    'Fiona Gullane',
+    'Gregor Hythe',
+    'Hanna Isbister',
+    'Ivo Jarrow',
+    'Jette Kelpie',
+    'Kirsten Lowmoor',
+  ],
+  ...[
+    'Lars Merrick',
+    'Mina Nesbit',
+    'Nils Orford',
+    'Orla Pentreath',
+    'Pavel Quayle',
+    'Rhona Sandness',
+  ],
+  ...[
+    'Soren Thurlow',
+    'Tess Underhill',
+    'Ugo Verity',
+    'Vida Windrush',
+    'Wilma Yarrow',
+    'Yusuf Arden',
+  ],
+  ...['Zoe Birchgrove', 'Aksel Corrie'],
+] as const;
+
 /** Students who belong to no class of the demo; another class's teacher and student, for trying out rights. */
 export const STUDENTS_9A = ['Aino Brask', 'Caspian Dell', 'Hedda Frost', 'Milo Gannet'] as const;
 

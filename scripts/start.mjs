@@ -1,5 +1,6 @@
 /** Starts Uncia with everything it needs; Ctrl-C ends what this started. */
 import { spawn } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
 import { createServer } from 'node:net';
 import { freePort, startCluster } from './lib/cluster.mjs';
 import { build, installPackages, project } from './lib/project.mjs';
@@ -31,6 +32,27 @@ if (port !== wanted) say(`Port ${wanted} is taken, so Uncia uses ${port}.`);
 
 const cluster = process.env.DATABASE_URL ? null : await startCluster(empty ? 'empty' : 'cluster');
 const address = `http://127.0.0.1:${port}`;
+/** The school's office, unless a setting names the real one. */
+const office = {
+  port: await freePort(),
+  id: 'uncia',
+  secret: randomBytes(24).toString('base64url'),
+};
+const hasStandIn = !empty && !process.env.OFFICE_URL;
+const standIn = hasStandIn
+  ? spawn(process.execPath, ['--import', 'tsx', 'standins/office/serve.ts'], {
+      cwd: project,
+      stdio: 'inherit',
+      detached: true,
+      env: {
+        ...process.env,
+        PORT: String(office.port),
+        OFFICE_CLIENT_ID: office.id,
+        OFFICE_CLIENT_SECRET: office.secret,
+      },
+    })
+  : null;
+
 const server = spawn(process.execPath, ['build/index.js'], {
   cwd: project,
   stdio: 'inherit',
@@ -45,6 +67,13 @@ const server = spawn(process.execPath, ['build/index.js'], {
     BODY_SIZE_LIMIT: '12M',
     SHUTDOWN_TIMEOUT: '10',
     DATABASE_URL: process.env.DATABASE_URL ?? cluster?.url('postgres'),
+    ...(hasStandIn
+      ? {
+          OFFICE_URL: `http://127.0.0.1:${office.port}/`,
+          OFFICE_CLIENT_ID: office.id,
+          OFFICE_CLIENT_SECRET: office.secret,
+        }
+      : {}),
     UNCIA_FIRST: empty ? 'administrator' : 'demo',
   },
 });
@@ -59,6 +88,7 @@ function stop() {
 process.on('SIGINT', stop);
 process.on('SIGTERM', stop);
 server.on('exit', (code) => {
+  standIn?.kill('SIGTERM');
   cluster?.stop();
   process.exit(stopping ? 0 : (code ?? 1));
 });

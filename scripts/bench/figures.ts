@@ -10,6 +10,7 @@ import { startApp, type App } from '../../src/lib/server/app';
 import { beginSession, SESSION_COOKIE } from '../../src/lib/server/access/session';
 import { openCopy } from '../../src/lib/server/copy/open-copy';
 import { handOut } from '../../src/lib/server/handout/hand-out';
+import { readSettings } from '../../src/lib/server/settings';
 import { administer } from '../../tests/support/database';
 import { assign, makeSchool, type Assigned, type TestSchool } from '../../tests/support/school';
 import { Server } from '../../tests/support/server';
@@ -236,10 +237,9 @@ async function openP95(app: App, school: TestSchool, url: string) {
 const name = `bench_${process.pid}`;
 await administer(base, `create database ${name}`);
 const url = base.replace(/[^/]+$/, name);
-const app = await startApp({
-  ...{ DATABASE_URL: url, LOG_LEVEL: 'silent', UNCIA_FIRST: 'nothing' },
-  ...{ ORIGIN: 'http://127.0.0.1', DATABASE_CONNECTIONS: 20 },
-});
+const app = await startApp(
+  readSettings({ DATABASE_URL: url, LOG_LEVEL: 'silent', DATABASE_CONNECTIONS: '20' }),
+);
 const school = await makeSchool(app, STUDENTS);
 if (wanted('append.saturation')) await appendSaturation(app, school);
 if (wanted('handout.1500')) await handOut1500(app, school);

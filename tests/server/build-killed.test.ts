@@ -3,6 +3,7 @@ import { startApp } from '../../src/lib/server/app';
 import { beginPage } from '../../src/lib/server/course/begin-page';
 import { addUnit } from '../../src/lib/server/course/units';
 import { connect } from '../../src/lib/server/db/connect';
+import { readSettings } from '../../src/lib/server/settings';
 import { freshDatabase } from '../support/database';
 import { makeSchool, PASSWORD, questionPage } from '../support/school';
 import { Server } from '../support/server';
@@ -12,10 +13,7 @@ const PAGES = 1000;
 
 it('a building whose server is killed goes on by itself, with no page twice and none missing', async () => {
   const url = await freshDatabase(inject('server'), inject('template'));
-  const app = await startApp({
-    ...{ DATABASE_URL: url, LOG_LEVEL: 'silent', UNCIA_FIRST: 'nothing' },
-    ...{ ORIGIN: 'http://127.0.0.1', DATABASE_CONNECTIONS: 6 },
-  });
+  const app = await startApp(readSettings({ DATABASE_URL: url, LOG_LEVEL: 'silent' }));
   const school = await makeSchool(app, 1);
   const unit = await addUnit(app.db, school.id, { course: school.course }, 'Tide');
   for (let n = 0; n < PAGES; n++)

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, inject } from 'vitest';
 import { startApp, type App } from '../../src/lib/server/app';
+import { readSettings } from '../../src/lib/server/settings';
 import { freshDatabase } from './database';
 
 /** This file's own database and an application on it, inside the test's process. */
@@ -8,10 +9,9 @@ export function useApp(): { readonly app: App; readonly url: string } {
   let url = '';
   beforeAll(async () => {
     url = await freshDatabase(inject('server'), inject('template'));
-    app = await startApp({
-      ...{ DATABASE_URL: url, LOG_LEVEL: 'silent', UNCIA_FIRST: 'nothing' },
-      ...{ ORIGIN: 'http://127.0.0.1', DATABASE_CONNECTIONS: 6 },
-    });
+    app = await startApp(
+      readSettings({ DATABASE_URL: url, LOG_LEVEL: 'silent', DATABASE_CONNECTIONS: '6' }),
+    );
   });
   afterAll(() => app?.close());
   return {

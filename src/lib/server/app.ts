@@ -8,6 +8,7 @@ import { NewsHub } from './live/news-hub';
 import { PageLog } from './page/page-log';
 import { connect, type Database } from './db/connect';
 import { migrate } from './db/migrate';
+import { officeOf, type Office } from './office/office';
 import type { Settings } from './settings';
 
 /** What one process of Uncia works with. */
@@ -18,6 +19,7 @@ export interface App {
   news: NewsHub;
   jobs: Jobs;
   indexer: Indexer;
+  office: Office | null;
   whoIs: ReturnType<typeof sessionReader>;
   findPage: ReturnType<typeof pageReader>;
   close: () => Promise<void>;
@@ -32,7 +34,7 @@ export async function startApp(settings: Settings): Promise<App> {
   const indexer = new Indexer({ db, pages });
   const jobs = new Jobs(settings.DATABASE_URL);
   const app: App = {
-    ...{ settings, db, pages, news, jobs, indexer },
+    ...{ settings, db, pages, news, jobs, indexer, office: officeOf(settings) },
     ...{ whoIs: sessionReader(db), findPage: pageReader(db) },
     close: async () => {
       await jobs.stop();

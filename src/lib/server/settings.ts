@@ -7,6 +7,10 @@ const Settings = z.object({
   /** What a database without people begins with. */
   UNCIA_FIRST: z.enum(['demo', 'administrator', 'nothing']).default('nothing'),
   ORIGIN: z.string().default('http://127.0.0.1:5180'),
+  /** The school office's record system (OneRoster 1.2 REST), and as whom Uncia asks it. */
+  OFFICE_URL: z.url({ protocol: /^https?$/ }).optional(),
+  OFFICE_CLIENT_ID: z.string().default(''),
+  OFFICE_CLIENT_SECRET: z.string().default(''),
   /** Connections of this process; the rest of the limit is for other processes. */
   DATABASE_CONNECTIONS: z.coerce.number().int().min(2).max(100).default(10),
 });

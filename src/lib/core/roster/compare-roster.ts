@@ -1,6 +1,6 @@
 import { distance } from 'fastest-levenshtein';
 import { plainWord } from '../text/plain-word';
-import type { Entry } from './read-roster';
+import type { BadLine, Entry } from './read-roster';
 
 /** A student the school knows. */
 export interface Known {
@@ -29,7 +29,7 @@ export interface RosterComparison {
   /** Whom the file means for certain, with the office's number for them. */
   matched: { person: string; officeId: string }[];
   /** Lines of the file that name somebody a line before named. */
-  twice: { line: number; says: string }[];
+  twice: BadLine[];
 }
 
 const nameOf = ({ given, family }: { given: string; family: string }) => `${family}, ${given}`;
@@ -64,7 +64,7 @@ export function compareRoster(
   const changes: RosterChange[] = [];
   const twice: RosterComparison['twice'] = [];
   const met = new Set<string>();
-  const seen = new Map<string, number>();
+  const seen = new Map<string, number | null>();
   let same = 0;
 
   const matched: RosterComparison['matched'] = [];
@@ -73,7 +73,8 @@ export function compareRoster(
     const mark = entry.officeId || plain(entry);
     const before = seen.get(mark);
     if (before !== undefined) {
-      twice.push({ line: entry.line, says: `${nameOf(entry)} stands on line ${before} already` });
+      const where = before === null ? 'there' : `on line ${before}`;
+      twice.push({ line: entry.line, says: `${nameOf(entry)} stands ${where} already` });
       continue;
     }
     seen.set(mark, entry.line);

@@ -3,8 +3,8 @@ import { guessColumns, type Columns } from './columns';
 
 /** A student as a roster names her. */
 export interface Entry {
-  /** Of the file, from 1. */
-  line: number;
+  /** Of the file, from 1; null for what came from no file. */
+  line: number | null;
   given: string;
   family: string;
   email: string;
@@ -13,7 +13,7 @@ export interface Entry {
 }
 
 export interface BadLine {
-  line: number;
+  line: number | null;
   says: string;
 }
 

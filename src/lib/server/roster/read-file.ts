@@ -4,17 +4,24 @@ import type { Columns } from '$core/roster/columns';
 import { readRoster, type BadLine, type Entry } from '$core/roster/read-roster';
 import { readZip } from '../file/zip';
 import { decodeText } from '../import/tables';
+import type { Office } from '../office/office';
 import { Refusal } from '../page/refusal';
 
-/** A roster file as far as it could be read. Of a package of several classes, the one that was chosen. */
-export interface RosterFile {
+/** A roster as far as it could be read. Of several classes, the one that was chosen. */
+export interface RosterRead {
   entries: Entry[];
   bad: BadLine[];
   /** Of delimited text: its first line, and what its columns were taken to hold. */
   header: string[] | null;
   columns: Columns | null;
-  /** Of a OneRoster package: its classes, and which was read. */
+  /** Of a OneRoster package, or of the office: its classes, and which was read. */
   officeClasses: OneRoster['classes'] | null;
+  officeClass: string | null;
+}
+
+/** The columns as a person corrected them; the class of several that she chose, or that is remembered. */
+export interface RosterWay {
+  columns?: Columns;
   officeClass: string | null;
 }
 
@@ -25,13 +32,9 @@ const isZip = (bytes: Buffer) => bytes.subarray(0, 2).toString('latin1') === 'PK
 
 /**
  * Reads a roster: delimited text of any usual shape, or a OneRoster CSV package.
- * @param wish the columns as a person corrected them; the class of a package that she chose, or that is remembered
  * @throws Refusal when nothing of it can be read
  */
-export async function readRosterFile(
-  bytes: Buffer,
-  wish: { columns?: Columns; officeClass: string | null },
-): Promise<RosterFile> {
+export async function readRosterFile(bytes: Buffer, wish: RosterWay): Promise<RosterRead> {
   if (bytes.length > MOST_BYTES)
     throw new Refusal(413, 'This file is larger than 10 MB. Is it the roster?');
   if (isZip(bytes)) return readPackage(bytes, wish.officeClass);
@@ -44,19 +47,31 @@ export async function readRosterFile(
   return { ...read, officeClasses: null, officeClass: null };
 }
 
-async function readPackage(bytes: Buffer, officeClass: string | null): Promise<RosterFile> {
+async function readPackage(bytes: Buffer, officeClass: string | null): Promise<RosterRead> {
   const entries = await readZip(bytes, (name) => name.toLowerCase().endsWith('.csv'));
   const files = new Map<string, string>();
   for (const [path, contents] of entries)
     files.set(path.split('/').at(-1)?.toLowerCase() ?? '', decodeText(contents));
   const read = readOneRoster(files);
   if ('fault' in read) throw new Refusal(422, read.fault);
-  const known = read.classes.some(({ sourcedId }) => sourcedId === officeClass);
-  const only = read.classes.length === 1 ? (read.classes[0]?.sourcedId ?? null) : null;
-  const chosen = known ? officeClass : only;
+  const chosen = chooseClass(read.classes, officeClass);
   return {
     entries: (chosen ? read.students.get(chosen) : null) ?? [],
     bad: read.bad.map(({ file, line, says }) => ({ line, says: `of ${file}: ${says}` })),
     ...{ header: null, columns: null, officeClasses: read.classes, officeClass: chosen },
   };
+}
+
+/** The wanted class where there is one of that number, or the only one there is. */
+function chooseClass(classes: OneRoster['classes'], wanted: string | null): string | null {
+  if (classes.some(({ sourcedId }) => sourcedId === wanted)) return wanted;
+  return classes.length === 1 ? (classes[0]?.sourcedId ?? null) : null;
+}
+
+/** Asks the office for its classes, and for the students of the one that is wanted. @throws Refusal */
+export async function readFromOffice(office: Office, wanted: string | null): Promise<RosterRead> {
+  const officeClasses = await office.classes();
+  const officeClass = chooseClass(officeClasses, wanted);
+  const entries = officeClass ? await office.students(officeClass) : [];
+  return { entries, bad: [], header: null, columns: null, officeClasses, officeClass };
 }

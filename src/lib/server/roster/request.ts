@@ -1,6 +1,9 @@
 import { z } from 'zod';
 import { Refusal } from '../page/refusal';
+import type { App } from '../app';
 import { Chosen } from './apply-roster';
+import { readOfficeClass } from './known';
+import { readFromOffice, readRosterFile } from './read-file';
 
 const column = z.number().int().min(0).max(500).nullable();
 const json = <T extends z.ZodType>(shape: T) =>
@@ -17,7 +20,8 @@ const json = <T extends z.ZodType>(shape: T) =>
     .pipe(shape);
 
 const RosterRequest = z.object({
-  roster: z.instanceof(File, { message: 'Choose a file first.' }),
+  from: z.enum(['file', 'office']).default('file'),
+  roster: z.instanceof(File).optional(),
   /** Whether the file names everybody. */
   whole: z.stringbool().default(true),
   columns: json(
@@ -27,12 +31,25 @@ const RosterRequest = z.object({
   chosen: json(Chosen).default([]),
 });
 
-/** The roster file of a request, and how it is to be read. @throws Refusal that says what is wrong */
-export async function readRosterRequest(request: Request) {
+/**
+ * The roster that a request brings, or has fetched from the office, and what is wished of it.
+ * @throws Refusal that says what is wrong
+ */
+export async function readRosterRequest(request: Request, app: App, klass: string) {
   const fields = await request.formData().catch(() => new FormData());
   const read = RosterRequest.safeParse(Object.fromEntries(fields));
   if (!read.success)
     throw new Refusal(400, read.error.issues[0]?.message ?? 'The request could not be read.');
-  const { roster, ...wish } = read.data;
-  return { ...wish, name: roster.name, bytes: Buffer.from(await roster.arrayBuffer()) };
+  const { roster: file, from, columns, whole, chosen } = read.data;
+  const remembered = await readOfficeClass(app.db, klass);
+  const way = { columns, officeClass: read.data.officeClass ?? remembered };
+  const wish = { whole, chosen, remembered };
+  if (from === 'office') {
+    if (!app.office) throw new Refusal(404, 'This school has no office system connected.');
+    const roster = await readFromOffice(app.office, way.officeClass);
+    return { ...wish, roster, source: 'the office' };
+  }
+  if (!file) throw new Refusal(400, 'Choose a file first.');
+  const roster = await readRosterFile(Buffer.from(await file.arrayBuffer()), way);
+  return { ...wish, roster, source: file.name };
 }

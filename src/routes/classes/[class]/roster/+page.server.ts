@@ -31,6 +31,7 @@ export const load = allowInClass(
       students: students.filter(({ left }) => left === null),
       left: students.filter(({ left }) => left !== null),
       changes: await readRosterChanges(app.db, thing.id),
+      hasOffice: app.office !== null,
       now: Date.now(),
     };
   },

@@ -78,7 +78,7 @@
       {/if}
     </section>
     <div>
-      <BringRoster klass={data.klass.id} name={data.klass.name} />
+      <BringRoster klass={data.klass.id} name={data.klass.name} hasOffice={data.hasOffice} />
       {#if data.changes.length > 0}
         <section class="mt-6" aria-labelledby="changes">
           <h2 id="changes" class="font-bold">What changed</h2>

@@ -2,21 +2,26 @@
   import { invalidateAll } from '$app/navigation';
   import { FIELDS, type Columns, type Field } from '$core/roster/columns';
   import type { RosterChange } from '$core/roster/compare-roster';
+  import type { BadLine } from '$core/roster/read-roster';
 
   interface Props {
     klass: string;
     name: string;
+    /** Whether the school's office can be asked. */
+    hasOffice: boolean;
   }
-  let { klass, name }: Props = $props();
+  let { klass, name, hasOffice }: Props = $props();
 
   interface Preview {
     changes: RosterChange[];
     same: number;
-    bad: { line: number; says: string }[];
+    bad: BadLine[];
     header: string[] | null;
     columns: Columns | null;
     officeClasses: { sourcedId: string; title: string; code: string }[] | null;
     officeClass: string | null;
+    /** Whether this class and the office's are paired for the first time. */
+    isNewPair: boolean;
   }
   const KINDS = {
     joins: 'joins',
@@ -32,7 +37,7 @@
     email: 'E-mail',
   };
 
-  let file = $state<File | null>(null);
+  let source = $state<File | 'office' | null>(null);
   let whole = $state(true);
   let preview = $state<Preview | null>(null);
   let left: string[] = $state([]);
@@ -49,11 +54,12 @@
   );
 
   async function ask(path: 'compare' | 'apply', more: Record<string, string> = {}) {
-    if (!file) return null;
+    if (!source) return null;
     busy = true;
     trouble = '';
     const body = new FormData();
-    body.set('roster', file);
+    if (source === 'office') body.set('from', 'office');
+    else body.set('roster', source);
     body.set('whole', String(whole));
     for (const [field, value] of Object.entries(more)) body.set(field, value);
     const answer = await fetch(`/classes/${klass}/roster/${path}`, { method: 'POST', body }).catch(
@@ -82,11 +88,13 @@
     const done = await ask('apply', { ...readAs(), chosen: JSON.stringify(wish) });
     if (!done) return;
     said =
-      done.changes === 1
-        ? '1 change is made. It can be undone below.'
-        : `${done.changes} changes are made. They can be undone below.`;
+      done.changes === 0
+        ? `The office’s class is remembered for ${name}.`
+        : done.changes === 1
+          ? '1 change is made. It can be undone below.'
+          : `${done.changes} changes are made. They can be undone below.`;
     preview = null;
-    file = null;
+    source = null;
     byHand = '';
     await invalidateAll();
   }
@@ -97,7 +105,7 @@
   }
   function enter(event: SubmitEvent) {
     event.preventDefault();
-    file = new File(
+    source = new File(
       [
         `name\n${byHand
           .split('\n')
@@ -125,13 +133,24 @@
         accept=".csv,.txt,.tsv,.zip"
         disabled={busy}
         onchange={(event) => {
-          file = event.currentTarget.files?.[0] ?? null;
+          source = event.currentTarget.files?.[0] ?? null;
           whole = true;
           event.currentTarget.value = '';
           void look();
         }}
       /></label
     >
+    {#if hasOffice}
+      <button
+        class="act"
+        disabled={busy}
+        onclick={() => {
+          source = 'office';
+          whole = true;
+          void look();
+        }}>Ask the office</button
+      >
+    {/if}
   </div>
   <details class="mt-2">
     <summary class="text-sm">Enter names by hand</summary>
@@ -147,7 +166,9 @@
     </form>
   </details>
   <div aria-live="polite">
-    {#if busy}<p class="mt-3 text-ink2">Reading …</p>{/if}
+    {#if busy}<p class="mt-3 text-ink2">
+        {source === 'office' ? 'Asking the office …' : 'Reading …'}
+      </p>{/if}
     {#if said}<p class="mt-3">{said}</p>{/if}
   </div>
   {#if trouble}<p class="trouble mt-3" role="alert">{trouble}</p>{/if}
@@ -248,15 +269,22 @@
             >{preview.bad.length === 1 ? '1 line is' : `${preview.bad.length} lines are`} passed over</summary
           >
           <ul class="mt-1 max-h-48 overflow-auto text-sm">
-            {#each preview.bad as bad, index (index)}<li>line {bad.line}: {bad.says}</li>{/each}
+            {#each preview.bad as bad, index (index)}<li>
+                {bad.line === null ? '' : `line ${bad.line}: `}{bad.says}
+              </li>{/each}
           </ul>
         </details>
       {/if}
       <div class="mt-4 flex flex-wrap items-center gap-3">
-        <button class="act act-main" disabled={chosen.length === 0 || busy} onclick={apply}
+        <button
+          class="act act-main"
+          disabled={(chosen.length === 0 && !preview.isNewPair) || busy}
+          onclick={apply}
           >{chosen.length === 1
             ? 'Make this change'
-            : `Make these ${chosen.length} changes`}</button
+            : chosen.length === 0 && preview.isNewPair
+              ? 'Remember this class'
+              : `Make these ${chosen.length} changes`}</button
         >
         <button class="act act-plain" onclick={() => (preview = null)}>Leave it</button>
       </div>

@@ -17,17 +17,20 @@ export interface PeekInside {
 }
 
 /** A look inside a copy, for the staff. */
-export const GET = allowOnPage('look inside', async (_event: RequestEvent, { app, person, thing }) => {
-  const { facts } = await readCopy(app.db, thing.id, person.id);
-  const held = await app.pages.open(thing.id);
-  const parts = partsOf(held.doc);
-  const inside: PeekInside = {
-    page: thing.id,
-    parts,
-    latest: parts.findLast((part) => part.answer !== '') ?? null,
-    sittings: sittingsOf(await writingTimes(app, thing.id, thing.student_id ?? '')),
-    record: await readRecord(app, thing.id),
-    handedIn: facts.handedIn,
-  };
-  return json(inside);
-});
+export const GET = allowOnPage(
+  'look inside',
+  async (_event: RequestEvent, { app, person, thing }) => {
+    const { facts } = await readCopy(app.db, thing.id, person.id);
+    const held = await app.pages.open(thing.id);
+    const parts = partsOf(held.doc);
+    const inside: PeekInside = {
+      page: thing.id,
+      parts,
+      latest: parts.findLast((part) => part.answer !== '') ?? null,
+      sittings: sittingsOf(await writingTimes(app, thing.id, thing.student_id ?? '')),
+      record: await readRecord(app, thing.id),
+      handedIn: facts.handedIn,
+    };
+    return json(inside);
+  },
+);

@@ -1,0 +1,43 @@
+import { z } from 'zod';
+import type { Entry } from '../roster/read-roster';
+
+/** What Uncia reads of the answers of OneRoster 1.2 (1EdTech), REST binding, rostering service. */
+const Base = { sourcedId: z.string().min(1).max(255), status: z.string().default('active') };
+
+export const ClassesAnswer = z.object({
+  classes: z.array(
+    z.object({ ...Base, title: z.string().max(500), classCode: z.string().max(255).nullish() }),
+  ),
+});
+
+export const UsersAnswer = z.object({
+  users: z.array(
+    z.object({
+      ...Base,
+      givenName: z.string().trim().min(1).max(100),
+      familyName: z.string().trim().min(1).max(100),
+      email: z.string().max(255).nullish(),
+    }),
+  ),
+});
+
+/** The answer of an OAuth 2 token endpoint (RFC 6749, 5.1). */
+export const TokenAnswer = z.object({
+  access_token: z.string().min(1),
+  /** In seconds. */
+  expires_in: z.number().positive().default(300),
+});
+
+/** Records that are to be deleted say so in their status. */
+const isActive = ({ status }: { status: string }) => status.toLowerCase() !== 'tobedeleted';
+
+export const classesOf = ({ classes }: z.infer<typeof ClassesAnswer>) =>
+  classes
+    .filter(isActive)
+    .map(({ sourcedId, title, classCode }) => ({ sourcedId, title, code: classCode ?? '' }));
+
+export const entriesOf = ({ users }: z.infer<typeof UsersAnswer>): Entry[] =>
+  users.filter(isActive).map((user) => ({
+    ...{ line: null, given: user.givenName, family: user.familyName },
+    ...{ email: (user.email ?? '').toLowerCase(), officeId: user.sourcedId },
+  }));

@@ -255,4 +255,26 @@ describe('a table', () => {
     ])
       expect(await readTable('t.csv', bytes)).toEqual(wanted);
   });
+
+  it('is rows of text or a sentence, however an .xlsx file is damaged', async () => {
+    const cell = fc.oneof(fc.string({ maxLength: 8 }), fc.constantFrom('=1+1', '12', ''));
+    const table = fc.array(fc.array(cell, { maxLength: 4 }), { minLength: 1, maxLength: 4 });
+    // A byte changed anywhere, in the archive's own tables as well as in what it holds.
+    const damage = fc.array(fc.tuple(fc.nat(), fc.nat(255)), { maxLength: 6 });
+    await fc.assert(
+      fc.asyncProperty(table, damage, fc.nat(), async (rows, changes, cut) => {
+        const bytes = await writeXlsx('Table', rows);
+        for (const [at, value] of changes) bytes[at % bytes.length] = value;
+        const some = changes.length > 3 ? bytes.subarray(0, cut % bytes.length) : bytes;
+        try {
+          const read = await readTable('x.xlsx', some);
+          expect(read.flat().every((text) => typeof text === 'string')).toBe(true);
+        } catch (error) {
+          expect(error).toBeInstanceOf(Refusal);
+          expect((error as Refusal).message).toMatch(/\p{L}+ .*\.$/u);
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
 });

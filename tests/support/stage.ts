@@ -16,9 +16,10 @@ export class Stage {
     return this.running;
   }
 
-  async set(): Promise<void> {
+  /** @param settings more of them, for the server */
+  async set(settings: Record<string, string>): Promise<void> {
     const database = await freshDatabase(inject('server'), inject('template'));
-    this.running = await Server.start(database, { UNCIA_FIRST: 'demo' });
+    this.running = await Server.start(database, { UNCIA_FIRST: 'demo', ...settings });
     this.browser = await launch();
   }
 
@@ -57,9 +58,11 @@ export class Stage {
   }
 }
 
-export function useStage(): Stage {
+export function useStage(
+  settings: () => Promise<Record<string, string>> = async () => ({}),
+): Stage {
   const stage = new Stage();
-  beforeAll(() => stage.set());
+  beforeAll(async () => stage.set(await settings()));
   afterEach(() => stage.clear());
   afterAll(() => stage.strike());
   return stage;

@@ -63,4 +63,42 @@ describe('curriculum codes', () => {
       }),
     );
   });
+
+  it('are codes in order or one sentence, whatever a CASE file holds', () => {
+    const id = fc.constantFrom('a', 'b', 'c', 'd');
+    const item = fc.record(
+      {
+        identifier: fc.oneof(id, fc.integer()),
+        fullStatement: fc.oneof(fc.string({ maxLength: 20 }), fc.constant(null)),
+        humanCodingScheme: fc.option(fc.constantFrom('G', 'G.1', '')),
+      },
+      { requiredKeys: [] },
+    );
+    // Circles, children of nothing and of themselves come about by chance.
+    const association = fc.record({
+      associationType: fc.constantFrom('isChildOf', 'isRelatedTo'),
+      sequenceNumber: fc.option(fc.integer()),
+      originNodeURI: fc.record({ identifier: id }),
+      destinationNodeURI: fc.record({ identifier: id }),
+    });
+    const file = fc.record({
+      CFDocument: fc.constant({ identifier: 'd', title: 'Geography' }),
+      CFItems: fc.array(item, { maxLength: 6 }),
+      CFAssociations: fc.array(association, { maxLength: 8 }),
+    });
+    const text = fc.oneof(
+      file.map((value) => JSON.stringify(value)),
+      fc.json(),
+      fc.string(),
+    );
+    fc.assert(
+      fc.property(text, (given) => {
+        const read = codesFromCase(given);
+        if ('fault' in read) expect(read.fault).toMatch(/\p{L}+ .*\.$/u);
+        else
+          for (const [index, { parent }] of read.codes.entries())
+            expect(parent ?? -1).toBeLessThan(index);
+      }),
+    );
+  });
 });

@@ -14,7 +14,7 @@
   ] as const);
 </script>
 
-<main class="mx-auto w-full max-w-4xl flex-1 overflow-auto px-5 py-5">
+<main class="mx-auto w-full max-w-6xl flex-1 overflow-auto px-5 py-5">
   <div class="flex flex-wrap items-center gap-6">
     <h1 class="text-2xl font-bold">The school’s calendar</h1>
     <SchoolViews />

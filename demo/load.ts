@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import { Temporal } from 'temporal-polyfill';
-import { lessonsAfter, type LessonSlot } from '../src/lib/core/calendar/lessons';
+import { lessonsAfter, writeLocalTime, type LessonSlot } from '../src/lib/core/calendar/lessons';
+import { plainWish } from '../src/lib/core/handout/wish';
 import { countWords, doneMask, partsOf, textOf } from '../src/lib/core/page/parts';
 import { hashPassword } from '../src/lib/server/access/session';
 import type { App } from '../src/lib/server/app';
@@ -154,6 +155,25 @@ async function makeSchool(app: App, chance: Chance, now: number): Promise<School
       })),
     )
     .execute();
+  const groups = await db
+    .insertInto('grouping')
+    .values({ school_id, class_id: klass, name: 'Boats' })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  for (const [place, name] of ['Gannet', 'Tern', 'Skua', 'Petrel', 'Fulmar', 'Eider'].entries()) {
+    const { id } = await db
+      .insertInto('grouping_group')
+      .values({ school_id, grouping_id: groups.id, name, place })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    const crew = ids(STUDENTS_8C).filter((_, index) => index % 6 === place);
+    await db
+      .insertInto('group_member')
+      .values(
+        crew.map((person_id) => ({ group_id: id, grouping_id: groups.id, school_id, person_id })),
+      )
+      .execute();
+  }
   return {
     ...{ id: school_id, now, teacher: person('tamsin.orrey'), marker: person('bea.lindqvist') },
     ...{ class: klass, course, students: ids(STUDENTS_8C) },
@@ -358,9 +378,12 @@ async function handOutPlan(
   if (!out || !due) throw new Error('the demo term has too few lessons');
   const id = chance.id();
   await handOut(app, {
-    ...{ id, original, class: school.class, unit, title: plan.original.title, guarded: true },
-    ...{ instructions: plan.instructions, points: plan.points, by: school.teacher },
-    ...{ due: new Date(due.ends), at: new Date(out.starts) },
+    ...{ id, by: school.teacher, at: new Date(out.starts) },
+    wish: plainWish(original, school.class, {
+      ...{ title: plan.original.title, instructions: plan.instructions, points: plan.points },
+      classes: [{ class: school.class, unit, grouping: null, due: null }],
+      due: { kind: 'at', local: writeLocalTime(due.ends, ZONE) },
+    }),
   });
   const copies = await app.db
     .selectFrom('page')

@@ -153,8 +153,10 @@ export async function findP95(app: App, school: TestSchool, original: string): P
     await sql`insert into assignment_class (assignment_id, school_id, class_id, handed_out_at)
       select ${id}, ${school.id}, id, now() from class where name like 'Large %'`.execute(db);
     await sql`with made as (
-        insert into page (school_id, kind, title, source_id, source_version, assignment_id, class_id, student_id, guarded)
-        select ${school.id}, 'copy', ${`Task ${a}`}, ${original}::uuid, 0, ${id}::uuid, class_id, person_id, true
+        insert into page (school_id, kind, title, source_id, source_version, for_id, delivery, assignment_id, class_id,
+          student_id, guarded)
+        select ${school.id}, 'copy', ${`Task ${a}`}, ${original}::uuid, 0, ${original}::uuid, 'one each', ${id}::uuid,
+          class_id, person_id, true
         from enrolment join class on class.id = class_id where class.name like 'Large %'
         returning id, class_id, student_id),
       written as (select made.*, (

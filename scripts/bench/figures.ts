@@ -8,6 +8,7 @@ import type { StepsMessage } from '../../src/lib/core/page/protocol';
 import { schema } from '../../src/lib/core/page/schema';
 import { startApp, type App } from '../../src/lib/server/app';
 import { beginSession, SESSION_COOKIE } from '../../src/lib/server/access/session';
+import { plainWish } from '../../src/lib/core/handout/wish';
 import { openCopy } from '../../src/lib/server/copy/open-copy';
 import { handOut } from '../../src/lib/server/handout/hand-out';
 import { readSettings } from '../../src/lib/server/settings';
@@ -186,26 +187,20 @@ async function handOut1500(app: App, school: TestSchool) {
     const id = randomUUID();
     const began = performance.now();
     await app.db.transaction().execute((tx) =>
-      sql`insert into bare_page (school_id, kind, title, source_id, source_version, assignment_id, class_id, student_id, guarded)
-        select school_id, 'copy', 'bare', ${original}::uuid, 0, ${id}::uuid, class_id, person_id, true
+      sql`insert into bare_page (school_id, kind, title, source_id, source_version, for_id, delivery, assignment_id, class_id,
+          student_id, guarded)
+        select school_id, 'copy', 'bare', ${original}::uuid, 0, ${original}::uuid, 'one each', ${id}::uuid, class_id,
+          person_id, true
         from enrolment where class_id = ${school.class} and left_at is null`.execute(tx),
     );
     bareTimes.push(performance.now() - began);
     const then = performance.now();
     const { copies } = await handOut(app, {
-      ...{
-        id: randomUUID(),
-        original,
-        class: school.class,
-        unit: null,
-        title: 'All',
-        instructions: '',
-        points: '10',
-      },
-      ...{ guarded: true, due: null, by: school.teacher, at: new Date() },
+      ...{ id: randomUUID(), by: school.teacher, at: new Date() },
+      wish: plainWish(original, school.class, { title: 'All', points: '10' }),
     });
     fullTimes.push(performance.now() - then);
-    if (copies !== STUDENTS) throw new Error(`${copies} copies`);
+    if (copies.length !== STUDENTS) throw new Error(`${copies.length} copies`);
   }
   figure('handout.1500', quantile(fullTimes, 0.5), 'ms', quantile(bareTimes, 0.5));
 }

@@ -148,6 +148,7 @@ const fill = (route: string, page: 'copy' | 'original') =>
     .replace('[class]', school.class)
     .replace('[course]', school.course)
     .replace('[rubric]', rubric)
+    .replace('[hand]', crypto.randomUUID())
     .replace('[page]', (page === 'copy' ? assigned.copies[0] : assigned.original) ?? '')
     .replace('[thread]', thread)
     .replace('[hash]', 'f'.repeat(64))

@@ -7,6 +7,7 @@ import { readCopies, readCopy } from '../../src/lib/server/copy/facts';
 import { handBack, handIn, looked, opened, score, takeBack } from '../../src/lib/server/copy/moves';
 import { pointsHandedBack, readRecord } from '../../src/lib/server/copy/open-copy';
 import { addComment, beginThread, readThreads } from '../../src/lib/server/copy/threads';
+import { plainWish } from '../../src/lib/core/handout/wish';
 import { handOut } from '../../src/lib/server/handout/hand-out';
 import { useApp } from '../support/app';
 import { assign, makeSchool, PLACES } from '../support/school';
@@ -63,15 +64,8 @@ describe('handing out one each', () => {
   it('makes one assignment when two press at once', async () => {
     const { school, assigned } = await setUp(3);
     const wish = {
-      ...{
-        id: crypto.randomUUID(),
-        original: assigned.original,
-        class: school.class,
-        unit: null,
-        title: 'Once',
-        instructions: '',
-      },
-      ...{ points: null, guarded: true, due: null, by: school.teacher, at: new Date() },
+      ...{ id: crypto.randomUUID(), by: school.teacher, at: new Date() },
+      wish: plainWish(assigned.original, school.class, { title: 'Once' }),
     };
     const results = await Promise.allSettled([
       handOut(test.app, wish),

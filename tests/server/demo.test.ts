@@ -80,7 +80,7 @@ describe('the demo', () => {
       .execute();
     expect(copies.length).toBeGreaterThan(20);
     for (const copy of copies.slice(0, 12)) {
-      const times = await writingTimes(first.app, copy.id, copy.student_id ?? '');
+      const times = await writingTimes(first.app, copy.id);
       expect(times).toHaveLength(copy.version);
       expect(sittingsOf(times).length).toBeLessThan(8);
       const snapshot = await readPage(first.app.db, copy);

@@ -1,4 +1,6 @@
 import { Node } from 'prosemirror-model';
+import { writeLocalTime } from '../../src/lib/core/calendar/lessons';
+import { plainWish } from '../../src/lib/core/handout/wish';
 import { schema } from '../../src/lib/core/page/schema';
 import { hashPassword } from '../../src/lib/server/access/session';
 import type { App } from '../../src/lib/server/app';
@@ -191,16 +193,13 @@ export async function assign(
   );
   const assignment = crypto.randomUUID();
   await handOut(app, {
-    ...{
-      id: assignment,
-      original,
-      class: school.class,
-      unit: null,
-      title,
-      instructions: '',
-      points,
-    },
-    ...{ guarded, due, by: school.teacher, at },
+    wish: plainWish(original, school.class, {
+      ...{ title, points, guarded },
+      due: due
+        ? { kind: 'at', local: writeLocalTime(due.getTime(), 'Europe/Dublin') }
+        : { kind: 'none' },
+    }),
+    ...{ id: assignment, by: school.teacher, at },
   });
   const rows = await app.db
     .selectFrom('page')

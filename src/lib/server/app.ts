@@ -2,6 +2,7 @@ import { pageReader } from './access/relation';
 import { sessionReader } from './access/session';
 import { buildClass } from './class/build-class';
 import { openWhenDue } from './class/open-class';
+import { handOutWhenDue } from './handout/drafts';
 import { Indexer } from './find/indexer';
 import { Jobs } from './jobs/jobs';
 import { NewsHub } from './live/news-hub';
@@ -46,6 +47,7 @@ export async function startApp(settings: Settings): Promise<App> {
   await jobs.start({
     'build class': ({ build }) => buildClass(app, build),
     'open class': (told) => openWhenDue(app, told.class, new Date()),
+    'hand out': ({ hand }) => handOutWhenDue(app, hand, new Date()),
   });
   indexer.start();
   return app;

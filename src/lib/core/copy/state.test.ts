@@ -11,6 +11,7 @@ const nothing: CopyFacts = {
     takenBack: null,
   },
   ...{ scored: null, handedBack: null, looked: null, staffLooked: null, due: null },
+  allowance: null,
 };
 const after = (facts: Partial<CopyFacts>) => stateOf({ ...nothing, ...facts });
 

@@ -17,6 +17,8 @@ export interface CopyFacts {
   /** When any of the staff last looked inside. */
   staffLooked: number | null;
   due: number | null;
+  /** What was allowed to its student alone: `due` is hers then, or it does not count. */
+  allowance: 'extension' | 'excused' | null;
 }
 
 export type CopyState =
@@ -32,6 +34,8 @@ export type CopyState =
 export interface CopyFlags {
   late: boolean;
   overdue: boolean;
+  extension: boolean;
+  excused: boolean;
   /** Its student changed it, or handed it in, since the person who asks last looked. */
   unread: boolean;
   /** Somebody is writing in it. */
@@ -65,9 +69,12 @@ export function stateOf(facts: CopyFacts): CopyState {
 export function flagsOf(facts: CopyFacts, now: number): CopyFlags {
   const { due, firstHandedIn: first } = facts;
   const changed = Math.max(facts.written ?? 0, facts.handedIn ?? 0) || null;
+  const excused = facts.allowance === 'excused';
   return {
-    late: due !== null && first !== null && first > due,
-    overdue: due !== null && first === null && now > due,
+    late: !excused && due !== null && first !== null && first > due,
+    overdue: !excused && due !== null && first === null && now > due,
+    extension: facts.allowance === 'extension',
+    excused,
     unread: after(changed, facts.looked),
     now: facts.written !== null && now - facts.written < WRITING_NOW,
   };
@@ -83,9 +90,14 @@ export const mayTakeBack = (facts: CopyFacts): boolean =>
 /** Handing in again needs something handed back; handing in at all needs only a copy that is not handed in. */
 export const mayHandIn = (state: CopyState): boolean => !isWithTeacher(state);
 
+/** Whether its due time is over for something that was never handed in. @param now epoch milliseconds */
+export const isTooLate = (facts: CopyFacts, now: number): boolean =>
+  facts.due !== null && now > facts.due && facts.firstHandedIn === null;
+
 /** The words beside a rosette: state first, then how far. */
 export function stateWords(state: CopyState, flags: CopyFlags, mask: string): string {
   const done = mask.replaceAll('0', '').length;
+  if (flags.excused && !isWithTeacher(state) && state !== 'handed back') return 'excused';
   if (flags.overdue && !isWithTeacher(state)) return 'overdue';
   if (state === 'attached') return 'not handed in';
   if (state === 'working') return `${done} of ${mask.length}`;

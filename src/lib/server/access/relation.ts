@@ -87,6 +87,17 @@ export interface FoundPage {
   thing: PageThing;
 }
 
+/** A student's own copy, or one she shares, is hers to write in until she was given something else. */
+function relationToCopy(
+  thing: PageThing,
+  staff: 'lead' | 'co-teacher' | 'marker' | null,
+  isTheirs: boolean,
+): Relation {
+  if (staff) return staff;
+  if (!isTheirs || thing.away_at !== null) return 'nobody';
+  return thing.replaced_at !== null || thing.delivery === 'to read' ? 'reader' : 'owner';
+}
+
 /** Students read the shelf and the welcome page, and write on the worktable; the cupboard is the staff's. */
 function relationToClassPage(
   { area, away_at }: PageThing,
@@ -136,6 +147,19 @@ export function pageReader(db: Database) {
           .where('page.kind', '=', 'class page')
           .where('left_at', 'is', null)
           .as('joined'),
+        // Of copies: whether the person is one of those who share it, and whether it was withdrawn from the class.
+        eb
+          .selectFrom('page_member')
+          .select('person_id')
+          .whereRef('page_member.page_id', '=', 'page.id')
+          .whereRef('page_member.person_id', '=', 'asked.person')
+          .as('member'),
+        eb
+          .selectFrom('assignment_class')
+          .select('withdrawn_at')
+          .whereRef('assignment_class.assignment_id', '=', 'page.assignment_id')
+          .whereRef('assignment_class.class_id', '=', 'page.class_id')
+          .as('withdrawn'),
         eb
           .selectFrom('class')
           .select('opened_at')
@@ -144,15 +168,21 @@ export function pageReader(db: Database) {
       ])
       .execute();
     const answers = asked.map((): FoundPage | null => null);
-    for (const { n, person, staff, course_right, opened, joined, ...thing } of rows) {
+    for (const row of rows) {
+      const { n, person, staff, course_right, opened, joined, member, withdrawn, ...thing } = row;
+      const isTheirs =
+        (thing.student_id === person || member !== null) && opened !== null && withdrawn === null;
       const isStudent = opened !== null && joined !== null;
       const relation =
         thing.kind === 'class page'
           ? relationToClassPage(thing, staff, isStudent)
-          : thing.student_id === person && opened !== null
-            ? 'owner'
-            : (staff ??
-              (course_right === null ? 'nobody' : course_right === 'use' ? 'user' : 'keeper'));
+          : thing.class_id !== null
+            ? relationToCopy(thing, staff, isTheirs)
+            : course_right === null
+              ? 'nobody'
+              : course_right === 'use'
+                ? 'user'
+                : 'keeper';
       answers[n - 1] = { relation, thing };
     }
     return answers;

@@ -1,6 +1,6 @@
 /** What a person is to the thing that is asked for. */
 export type Relation =
-  /** The student whose copy it is, in a class that is open. */
+  /** The student whose copy it is, or one of those who share it, in a class that is open. */
   | 'owner'
   /** A student of the class, which is open. */
   | 'student'
@@ -13,7 +13,7 @@ export type Relation =
   | 'course owner'
   /** May use what is in the course, and not change it. */
   | 'user'
-  /** A student who may read this page of her class. */
+  /** A student who may read this page: of her class, or handed out to her to read. */
   | 'reader'
   /** A student who may write this page of her class, with others. */
   | 'co-writer'
@@ -51,6 +51,7 @@ export const ACCESS = {
     who: ['owner', ...marking, 'keeper', 'user', 'reader', 'co-writer'],
   },
   'write the page': { thing: 'page', who: ['owner', ...leading, 'keeper', 'co-writer'] },
+  'see own copy': { thing: 'page', who: ['owner', 'reader'] },
   'do own work': { thing: 'page', who: ['owner'] },
   comment: { thing: 'page', who: ['owner', ...marking] },
   'look inside': { thing: 'page', who: marking },

@@ -12,9 +12,14 @@ export interface BoardStudent {
   family: string;
 }
 
+/** A column of the board: an assignment's page to write in, of which it may have several. */
 interface BoardAssignment {
   id: string;
+  /** The original its copies stand for. */
+  for: string;
   title: string;
+  /** The page's own title, where the assignment has several. */
+  page: string | null;
   unit: string | null;
   /** Epoch milliseconds. */
   due: number | null;
@@ -65,27 +70,38 @@ export async function readBoard(db: Database, klass: string, viewer: string): Pr
   const assignments = await db
     .selectFrom('assignment_class')
     .innerJoin('assignment', 'assignment.id', 'assignment_class.assignment_id')
+    .innerJoin('assignment_original', 'assignment_original.assignment_id', 'assignment.id')
+    .innerJoin('page', 'page.id', 'assignment_original.page_id')
     .leftJoin('unit', 'unit.id', 'assignment_class.unit_id')
     .select([
       'assignment.id',
       'assignment.title',
       'assignment.points',
+      'assignment_original.page_id as for',
+      'page.title as page',
       'unit_id as unit',
       'due_at',
       'handed_out_at',
     ])
     .where('assignment_class.class_id', '=', klass)
+    .where('withdrawn_at', 'is', null)
+    .where('delivery', '<>', 'to read')
+    .where('instead_of', 'is', null)
     .orderBy('unit.place')
     .orderBy('handed_out_at')
+    .orderBy('page.title')
     .execute();
   return {
     students: await readStudents(db, klass),
     units: await readUnits(db, { class: klass }),
     assignments: assignments.map(({ due_at, handed_out_at, ...row }) => ({
       ...row,
+      page: assignments.filter(({ id }) => id === row.id).length > 1 ? row.page : null,
       due: due_at?.getTime() ?? null,
       handedOut: handed_out_at.getTime(),
     })),
-    copies: await readCopies(db, { class: klass }, viewer),
+    copies: (await readCopies(db, { class: klass }, viewer)).filter(
+      ({ delivery }) => delivery !== 'to read',
+    ),
   };
 }

@@ -21,7 +21,7 @@ export async function readPlan(db: Connection, klass: string) {
     readNotes(db, { class: klass }),
     handedOut(db, klass).execute(),
   ]);
-  const assignments = handed.map((row) => planned(row, `/classes/${klass}`));
+  const assignments = handed.map((row) => planned(row, `/classes/${klass}/assignments/${row.id}`));
   return { units, pages, away, notes, assignments };
 }
 
@@ -37,7 +37,19 @@ export async function readStudentPlan(db: Connection, klass: string, student: st
           .onRef('copy.class_id', '=', 'assignment_class.class_id'),
       )
       .select('copy.id as copy')
-      .where('copy.student_id', '=', student)
+      .where('copy.away_at', 'is', null)
+      .where('copy.replaced_at', 'is', null)
+      .where('assignment_class.withdrawn_at', 'is', null)
+      .where((eb) =>
+        eb.or([
+          eb('copy.student_id', '=', student),
+          eb(
+            'copy.id',
+            'in',
+            eb.selectFrom('page_member').select('page_id').where('person_id', '=', student),
+          ),
+        ]),
+      )
       .execute(),
   ]);
   return {

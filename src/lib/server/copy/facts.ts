@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import type { CopyFacts } from '$core/copy/state';
+import type { Delivery } from '$core/handout/wish';
 import type { Connection } from '../page/page-store';
 
 /** A copy as the board and the lists show it. Instants in epoch milliseconds. */
@@ -7,7 +8,17 @@ export interface CopyRow {
   id: string;
   assignment: string;
   class: string;
-  student: string;
+  /** Whose alone it is; null for one that several share. */
+  student: string | null;
+  /** Who has it: its student, or those who share it. */
+  members: string[];
+  /** Of a shared one: its group's name, or empty for the whole class. */
+  group: string;
+  delivery: Delivery;
+  /** The assignment's original that it stands for. */
+  for: string;
+  /** Its students were given something else, and only read it now. */
+  replaced: boolean;
   /** Which parts are done ("101"). */
   mask: string;
   words: number;
@@ -23,7 +34,12 @@ interface Row {
   id: string;
   assignment_id: string;
   class_id: string;
-  student_id: string;
+  student_id: string | null;
+  members: string[];
+  group_name: string | null;
+  delivery: Delivery;
+  for_id: string;
+  replaced_at: Date | null;
   mask: string | null;
   words: number;
   version: number;
@@ -38,9 +54,13 @@ interface Row {
   looked: Date | null;
   staff_looked: Date | null;
   due_at: Date | null;
+  allowance: 'extension' | 'excused' | 'as for all' | null;
 }
 
 const time = (at: Date | null) => at?.getTime() ?? null;
+
+const THEIR_PAGES = (student: string) => sql`array(select id from page where student_id = ${student}
+  union all select page_id from page_member where person_id = ${student})`;
 
 /**
  * Copies with the facts their states are computed from.
@@ -49,14 +69,19 @@ const time = (at: Date | null) => at?.getTime() ?? null;
 export async function readCopies(db: Connection, which: Which, viewer: string): Promise<CopyRow[]> {
   const where =
     'class' in which
-      ? sql`page.class_id = ${which.class}`
+      ? sql`page.class_id = ${which.class} and page.away_at is null and page.replaced_at is null
+          and handed.withdrawn_at is null`
       : 'student' in which
-        ? sql`page.student_id = ${which.student}`
+        ? sql`page.id = any(${THEIR_PAGES(which.student)}) and page.away_at is null and handed.withdrawn_at is null`
         : sql`page.id = ${which.page}`;
   const { rows } = await sql<Row>`
-    select page.id, page.assignment_id, page.class_id, page.student_id, page.version,
+    select page.id, page.assignment_id, page.class_id, page.student_id, page.version, page.group_name,
+      page.delivery, page.for_id, page.replaced_at,
+      case when page.student_id is not null then array[page.student_id] else array(
+        select person_id from page_member where page_id = page.id) end as members,
       coalesce(page.done_mask, repeat('0', jsonb_array_length(coalesce(begun.parts, '[]'::jsonb)))) as mask,
-      coalesce(page.words, 0) as words, page.written_at as written, handed.due_at,
+      coalesce(page.words, 0) as words, page.written_at as written,
+      coalesce(allowed.due_at, handed.due_at) as due_at, allowed.kind as allowance,
       given.points, given.at as scored,
       e.opened, e.handed_in, e.first_handed_in, e.taken_back, e.handed_back, e.looked, e.staff_looked
     from page
@@ -74,13 +99,18 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
         max(at) filter (where kind = 'looked') as staff_looked
       from event where event.page_id = page.id) e on true
     left join lateral (
+      select kind, due_at from allowance
+      where allowance.assignment_id = page.assignment_id and allowance.person_id = page.student_id
+      order by id desc limit 1) allowed on true
+    left join lateral (
       select points::text, at from score where score.page_id = page.id order by id desc limit 1) given on true
     where page.kind = 'copy' and ${where}`.execute(db);
   return rows.map((row) => ({
     id: row.id,
     assignment: row.assignment_id,
     class: row.class_id,
-    student: row.student_id,
+    ...{ student: row.student_id, members: row.members, group: row.group_name ?? '' },
+    ...{ delivery: row.delivery, for: row.for_id, replaced: row.replaced_at !== null },
     mask: row.mask ?? '',
     words: row.words,
     version: row.version,
@@ -97,6 +127,7 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       looked: time(row.looked),
       staffLooked: time(row.staff_looked),
       due: time(row.due_at),
+      allowance: row.allowance === 'as for all' ? null : row.allowance,
     },
   }));
 }

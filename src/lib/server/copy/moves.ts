@@ -1,4 +1,4 @@
-import { mayHandIn, mayTakeBack, stateOf } from '$core/copy/state';
+import { isTooLate, mayHandIn, mayTakeBack, stateOf } from '$core/copy/state';
 import type { App } from '../app';
 import type { EventKind } from '../db/schema';
 import type { Connection } from '../page/page-store';
@@ -56,6 +56,12 @@ async function record(
 
 export async function handIn(app: App, move: Move): Promise<void> {
   const held = await app.pages.open(move.page);
+  const { late } = await app.db
+    .selectFrom('assignment')
+    .innerJoin('page', 'page.assignment_id', 'assignment.id')
+    .select('late')
+    .where('page.id', '=', move.page)
+    .executeTakeFirstOrThrow();
   await record(
     app,
     'handed in',
@@ -63,6 +69,11 @@ export async function handIn(app: App, move: Move): Promise<void> {
     (copy) => {
       if (!mayHandIn(stateOf(copy.facts)))
         throw new Refusal(409, 'This copy is handed in already.');
+      if (late === 'not taken' && isTooLate(copy.facts, Date.now()))
+        throw new Refusal(
+          409,
+          'It was due, and is not taken any more. Ask your teacher for more time.',
+        );
     },
     (tx, _version, school) => writeSnapshots(tx, new Date(), [{ id: move.page, school, held }]),
   );

@@ -1,6 +1,6 @@
 import type { App } from '../app';
 import { readSetAside } from '../page/set-aside';
-import { readCopy } from './facts';
+import { readCopy, type CopyRow } from './facts';
 import { readThreads } from './threads';
 
 /** A page with all that an open view of it needs. `viewer` is who looks. */
@@ -14,8 +14,8 @@ export async function openCopy(app: App, page: string, viewer: string) {
   return { doc: held.doc.toJSON() as object, version: held.version, copy, threads, setAside };
 }
 
-/** What the assignment of a copy says. */
-export async function readAssignment(app: App, copy: { assignment: string; class: string }) {
+/** What the assignment of a copy says to whoever has it. */
+export async function readAssignment(app: App, copy: CopyRow) {
   const row = await app.db
     .selectFrom('assignment_class')
     .innerJoin('assignment', 'assignment.id', 'assignment_class.assignment_id')
@@ -28,7 +28,8 @@ export async function readAssignment(app: App, copy: { assignment: string; class
       'assignment.instructions',
       'assignment.points',
       'assignment.guarded',
-      'assignment_class.due_at',
+      'assignment.form',
+      'assignment.late',
       'class.name as class',
       'class.id as class_id',
       'course.title as course',
@@ -37,8 +38,7 @@ export async function readAssignment(app: App, copy: { assignment: string; class
     .where('assignment.id', '=', copy.assignment)
     .where('assignment_class.class_id', '=', copy.class)
     .executeTakeFirstOrThrow();
-  const { due_at, ...rest } = row;
-  return { ...rest, due: due_at?.getTime() ?? null };
+  return { ...row, due: copy.facts.due };
 }
 
 export interface RecordEntry {
@@ -95,13 +95,14 @@ export async function pointsHandedBack(app: App, page: string): Promise<string |
   return row?.points ?? null;
 }
 
-/** When each step of a copy's student was made, in epoch milliseconds, ascending. */
-export async function writingTimes(app: App, page: string, author: string): Promise<number[]> {
+/** When each step of a copy's students was made, in epoch milliseconds, ascending. */
+export async function writingTimes(app: App, page: string): Promise<number[]> {
   const rows = await app.db
     .selectFrom('step')
+    .innerJoin('person', 'person.id', 'step.author_id')
     .select('at')
     .where('page_id', '=', page)
-    .where('author_id', '=', author)
+    .where('person.role', '=', 'student')
     .orderBy('version')
     .execute();
   return rows.map((row) => row.at.getTime());

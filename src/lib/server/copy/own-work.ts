@@ -12,12 +12,22 @@ export async function readOwnWork(app: App, student: string) {
     .innerJoin('assignment', 'assignment.id', 'page.assignment_id')
     .select([
       'page.id',
-      'assignment.title',
+      'page.title',
       'assignment.points',
+      'assignment.form',
       'class.name as class',
       'course.title as course',
     ])
-    .where('page.student_id', '=', student)
+    .where((eb) =>
+      eb.or([
+        eb('page.student_id', '=', student),
+        eb(
+          'page.id',
+          'in',
+          eb.selectFrom('page_member').select('page_id').where('person_id', '=', student),
+        ),
+      ]),
+    )
     .where('class.opened_at', 'is not', null)
     .execute();
   const about = new Map(assignments.map((row) => [row.id, row]));
@@ -31,6 +41,19 @@ export async function readOwnWork(app: App, student: string) {
     }),
   );
   return own.flat().sort((a, b) => (a.facts.due ?? Infinity) - (b.facts.due ?? Infinity));
+}
+
+/** The others who share a page, by name. */
+export async function readSharers(db: Database, page: string, person: string): Promise<string[]> {
+  const rows = await db
+    .selectFrom('page_member')
+    .innerJoin('person', 'person.id', 'page_member.person_id')
+    .select(['given', 'family'])
+    .where('page_id', '=', page)
+    .where('person_id', '<>', person)
+    .orderBy('family')
+    .execute();
+  return rows.map(({ given, family }) => `${given} ${family}`);
 }
 
 /** The classes that are open to a student. */

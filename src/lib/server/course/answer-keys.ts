@@ -11,6 +11,19 @@ export async function readKeys(db: Database, page: string): Promise<Record<strin
   return Object.fromEntries(rows.map((row) => [row.part_id, row.body as AnswerKey]));
 }
 
+/** The keys for a copy: those of the page it began as, or, where it began as a shared copy, of the assignment's original. */
+export async function readCopyKeys(
+  db: Database,
+  { source, for: original }: { source: string; for: string },
+): Promise<Record<string, AnswerKey>> {
+  const { kind } = await db
+    .selectFrom('page')
+    .select('kind')
+    .where('id', '=', source)
+    .executeTakeFirstOrThrow();
+  return readKeys(db, kind === 'copy' ? original : source);
+}
+
 /** Sets or, with null, takes away what is expected in one part. */
 export async function writeKey(
   db: Database,

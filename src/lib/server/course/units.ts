@@ -62,7 +62,7 @@ export async function readListedPages(
         where snapshot.page_id = page.id order by version desc limit 1), 0) as parts,
       (select count(*)::int from assignment_original where assignment_original.page_id = page.id) as "handedOut"
     from page
-    where ${sql.ref(`page.${name}`)} = ${id} and page.kind <> 'copy'
+    where ${sql.ref(`page.${name}`)} = ${id} and page.kind not in ('copy', 'own page')
       and page.away_at is ${away ? sql`not null` : sql`null`}
     order by page.place, page.made_at`.execute(db);
   return rows;

@@ -1,4 +1,5 @@
 import type { ColumnType, Generated, Selectable } from 'kysely';
+import type { Delivery, HandOutWish } from '$core/handout/wish';
 
 /** Filled by the database when a row is made. */
 type Made<T> = ColumnType<T, T | undefined, T>;
@@ -80,6 +81,8 @@ interface Class {
   opens_at: MaybeInstant;
   /** How to reach the staff. */
   about: Made<string>;
+  /** What somebody who joins later gets of what was handed out before. */
+  join_rule: Made<'open' | 'coming' | 'ask'>;
 }
 interface ClassBuild {
   id: Made<string>;
@@ -135,6 +138,14 @@ interface Assignment {
   guarded: boolean;
   made_by: string;
   made_at: Made<Date>;
+  /** What was wished, as it stands after all changes: who gets what, and how. */
+  wish: ColumnType<object | null, string | null, string | null>;
+  category: Made<string>;
+  rubric_id: string | null;
+  form: Made<HandOutWish['form']>;
+  late: Made<HandOutWish['late']>;
+  /** Minutes before it is due. */
+  reminder: number | null;
 }
 interface AssignmentClass {
   assignment_id: string;
@@ -143,20 +154,24 @@ interface AssignmentClass {
   unit_id: string | null;
   handed_out_at: Instant;
   due_at: MaybeInstant;
+  /** Out of its students' sight; it can be brought back. */
+  withdrawn_at: MaybeInstant;
 }
 interface AssignmentOriginal {
   assignment_id: string;
   school_id: number;
   page_id: string;
   version: number;
-  delivery: 'one each';
+  delivery: Delivery;
+  /** Of an adapted page: the assignment's original whose place it takes for some. */
+  instead_of: string | null;
 }
 /** Where a page of a class lies. */
 export type Area = 'shelf' | 'worktable' | 'cupboard' | 'welcome';
 interface Page {
   id: Made<string>;
   school_id: number;
-  kind: 'original' | 'reading' | 'copy' | 'class page';
+  kind: 'original' | 'reading' | 'copy' | 'class page' | 'own page';
   title: string;
   /** Of an original and of a reading. */
   course_id: string | null;
@@ -171,8 +186,15 @@ interface Page {
   adapted: Made<boolean>;
   /** The building of a class that brought it. */
   build_id: string | null;
-  /** Taken away from its course or class; it can be brought back. */
+  /** Taken away from its course or class, or withdrawn from its students; it can be brought back. */
   away_at: MaybeInstant;
+  /** Of a copy: its students were given something else, and only read it now. */
+  replaced_at: MaybeInstant;
+  /** Of a copy: the assignment's original that it stands for, and how it reaches its students. */
+  for_id: string | null;
+  delivery: Delivery | null;
+  /** Of a copy that several share: its group's name, or empty for the whole class. */
+  group_name: string | null;
   /** Of a copy: what it was made from, and in which version. */
   source_id: string | null;
   source_version: number | null;
@@ -192,6 +214,11 @@ interface Page {
   /** Kept for speed: how many threads are tied to it. */
   threads: Made<number>;
   made_at: Made<Date>;
+}
+interface PageMember {
+  page_id: string;
+  person_id: string;
+  school_id: number;
 }
 interface StepRow {
   page_id: string;
@@ -390,6 +417,51 @@ interface CodeTag {
   assignment_id: string | null;
 }
 
+/** What is to be handed out: a draft, or planned for a time. With a name: a template of one's own. */
+interface HandOutRow {
+  id: Made<string>;
+  school_id: number;
+  class_id: string | null;
+  made_by: string;
+  name: string | null;
+  wish: Json<object>;
+  changed_at: Made<Date>;
+  changed_by: string;
+  goes_out_at: MaybeInstant;
+  handed_out_at: MaybeInstant;
+  /** Why it did not go out at its time. */
+  fault: string | null;
+  away_at: MaybeInstant;
+}
+interface AssignmentChange {
+  id: Made<string>;
+  school_id: number;
+  assignment_id: string;
+  made_by: string;
+  made_at: Made<Date>;
+  was: Json<object>;
+  became: Json<object>;
+  says: Json<object>;
+  undone_at: MaybeInstant;
+}
+interface Allowance {
+  id: Generated<string>;
+  school_id: number;
+  assignment_id: string;
+  person_id: string;
+  kind: 'extension' | 'excused' | 'as for all';
+  due_at: MaybeInstant;
+  note: Made<string>;
+  made_by: string;
+  at: Made<Date>;
+}
+interface CalendarFeed {
+  person_id: string;
+  school_id: number;
+  secret: string;
+  made_at: Made<Date>;
+}
+
 /** Written by triggers and by the indexer; read by `find`. */
 interface FindEntry {
   kind: 'page' | 'note' | 'person' | 'assignment' | 'comment';
@@ -424,6 +496,7 @@ export interface Tables {
   assignment_class: AssignmentClass;
   assignment_original: AssignmentOriginal;
   page: Page;
+  page_member: PageMember;
   step: StepRow;
   set_aside: SetAside;
   set_aside_settled: SetAsideSettled;
@@ -447,6 +520,10 @@ export interface Tables {
   code_set: CodeSet;
   code: Code;
   code_tag: CodeTag;
+  hand_out: HandOutRow;
+  assignment_change: AssignmentChange;
+  allowance: Allowance;
+  calendar_feed: CalendarFeed;
 }
 
 export type PageRow = Selectable<Page>;

@@ -1,82 +1,174 @@
-import { sql } from 'kysely';
+import { randomUUID } from 'node:crypto';
+import { planChange } from '$core/handout/change';
+import { planHandOut, type HandOutPlan, type Situation } from '$core/handout/plan';
+import type { HandOutWish } from '$core/handout/wish';
 import type { App } from '../app';
-import { writeSnapshots } from '../page/write-changes';
+import type { Connection } from '../page/page-store';
+import { HeldPage } from '../page/held-page';
 import { Refusal } from '../page/refusal';
+import { writeSnapshots } from '../page/write-changes';
+import { emptyPage } from '$core/page/schema';
+import { carryOut, takeSources } from './copies';
+import { readSituation } from './situation';
 
 export interface HandOut {
-  original: string;
-  class: string;
-  unit: string | null;
-  title: string;
-  instructions: string;
-  /** A decimal text; null for no points. */
-  points: string | null;
-  guarded: boolean;
-  due: Date | null;
-  by: string;
-  at: Date;
   /** The browser's own mark of this hand-out: pressing twice makes one assignment. */
   id: string;
+  wish: HandOutWish;
+  by: string;
+  at: Date;
 }
 
 /**
- * Hands an original out *one each*: the assignment and a copy for every student now in the class, in one transaction.
- * @returns how many copies were made
+ * Hands out: the assignment, its classes and every copy of the plan, in one transaction.
+ * @returns the plan that was carried out
+ * @throws Refusal when a page or a class is gone, or when it was handed out already
  */
-export async function handOut(app: App, wish: HandOut): Promise<{ copies: number }> {
-  const held = await app.pages.open(wish.original);
-  const made = await app.db.transaction().execute(async (tx) => {
-    const original = await tx
-      .selectFrom('page')
-      .select(['school_id', 'kind', 'version'])
-      .where('id', '=', wish.original)
-      .forShare()
-      .executeTakeFirst();
-    if (original?.kind !== 'original')
-      throw new Refusal(404, 'This original does not exist any more.');
-    if (original.version !== held.version)
-      throw new Refusal(
-        409,
-        'The original was changed at this very moment. Please look at it and hand out again.',
-      );
-    const school_id = original.school_id;
+export async function handOut(app: App, { id, wish, by, at }: HandOut): Promise<HandOutPlan> {
+  const school = await schoolOf(app.db, by);
+  const blank = wish.form === 'done or not' ? await beginBlank(app.db, school.id, wish, at) : '';
+  const plan = await app.db.transaction().execute(async (tx) => {
     const first = await tx
       .insertInto('assignment')
       .values({
-        ...{ id: wish.id, school_id, title: wish.title, instructions: wish.instructions },
-        ...{ points: wish.points, guarded: wish.guarded, made_by: wish.by, made_at: wish.at },
+        ...{ id, school_id: school.id, made_by: by, made_at: at, wish: JSON.stringify(wish) },
+        ...assignmentColumns(wish),
       })
       .onConflict((conflict) => conflict.column('id').doNothing())
       .returning('id')
       .executeTakeFirst();
     if (!first) throw new Refusal(409, 'This was handed out already.');
-    if (held.hasNews)
-      await writeSnapshots(tx, wish.at, [{ id: wish.original, school: school_id, held }]);
+    const now = at.getTime();
+    const situation = await readSituation(app, tx, wish, {
+      ...{ now, goesOut: now, timeZone: school.time_zone, school: school.id, blank },
+    });
+    if (situation.classes.length < wish.classes.length)
+      throw new Refusal(404, 'One of the classes does not exist any more.');
+    const made = planHandOut(wish, situation);
     await tx
       .insertInto('assignment_class')
-      .values({
-        ...{ assignment_id: wish.id, school_id, class_id: wish.class, unit_id: wish.unit },
-        ...{ handed_out_at: wish.at, due_at: wish.due },
-      })
+      .values(
+        wish.classes.map((one) => ({
+          ...{ assignment_id: id, school_id: school.id, class_id: one.class, unit_id: one.unit },
+          ...{ handed_out_at: at, due_at: dateOf(made.due.get(one.class) ?? null) },
+        })),
+      )
       .execute();
+    await keepOriginals(app, tx, { assignment: id, school: school.id, wish, blank, at });
+    const copies = {
+      ...{ assignment: id, school: school.id, guarded: wish.guarded, at },
+      title: titleOf(wish, situation),
+    };
+    await carryOut(app, tx, copies, planChange([], made.copies, new Set()));
+    return made;
+  });
+  tellClasses(
+    app,
+    wish.classes.map((one) => one.class),
+    at,
+  );
+  return plan;
+}
+
+export const dateOf = (instant: number | null) => (instant === null ? null : new Date(instant));
+
+export async function schoolOf(db: Connection, person: string) {
+  return db
+    .selectFrom('person')
+    .innerJoin('school', 'school.id', 'person.school_id')
+    .select(['school.id', 'time_zone'])
+    .where('person.id', '=', person)
+    .executeTakeFirstOrThrow();
+}
+
+/** What each copy is called: the assignment's title, and the page's own where there are several. */
+export const titleOf =
+  (wish: HandOutWish, { pages }: Situation) =>
+  (original: string): string =>
+    wish.originals.length > 1
+      ? `${wish.title}: ${pages.get(original)?.title ?? ''}`.slice(0, 300)
+      : wish.title;
+
+/** What of a wish stands in the assignment's own row. */
+export const assignmentColumns = (wish: HandOutWish) => ({
+  ...{
+    title: wish.title,
+    instructions: wish.instructions,
+    points: wish.points,
+    guarded: wish.guarded,
+  },
+  ...{ category: wish.category, rubric_id: wish.rubric, form: wish.form, late: wish.late },
+  reminder: wish.reminder,
+});
+
+/** The empty page that copies without a page begin as; it lies out of sight in the first class's cupboard. */
+async function beginBlank(
+  tx: Connection,
+  school: number,
+  wish: HandOutWish,
+  at: Date,
+): Promise<string> {
+  const id = randomUUID();
+  await tx
+    .insertInto('page')
+    .values({
+      ...{ id, school_id: school, kind: 'class page', area: 'cupboard', title: wish.title },
+      ...{ class_id: wish.classes[0]?.class ?? null, away_at: at, made_at: at },
+    })
+    .execute();
+  await writeSnapshots(tx, at, [{ id, school, held: HeldPage.at(0, emptyPage(), []) }]);
+  return id;
+}
+
+/** Remembers the pages of an assignment and in which version they were handed out. One that is there already stays. */
+export async function keepOriginals(
+  app: App,
+  tx: Connection,
+  {
+    assignment,
+    school,
+    wish,
+    blank,
+    at,
+  }: {
+    assignment: string;
+    school: number;
+    wish: HandOutWish;
+    blank: string;
+    at: Date;
+  },
+): Promise<void> {
+  const originals =
+    wish.form === 'done or not' ? [{ page: blank, delivery: 'one each' as const }] : wish.originals;
+  const adapted = wish.adapted.map(({ page, instead }) => ({
+    ...{ page, instead_of: instead },
+    delivery: originals.find((one) => one.page === instead)?.delivery ?? ('one each' as const),
+  }));
+  const own = originals.map((one) => ({ ...one, instead_of: null }));
+  const all = new Map([...adapted, ...own].map((one) => [one.page, one]));
+  const versions = await takeSources(app, tx, school, all.keys(), at);
+  if (all.size > 0)
     await tx
       .insertInto('assignment_original')
-      .values({
-        ...{ assignment_id: wish.id, school_id, page_id: wish.original },
-        ...{ version: held.version, delivery: 'one each' },
-      })
+      .values(
+        [...all.values()].map(({ page, delivery, instead_of }) => ({
+          ...{ assignment_id: assignment, school_id: school, page_id: page, delivery, instead_of },
+          version: versions.get(page) ?? 0,
+        })),
+      )
+      .onConflict((conflict) =>
+        conflict
+          .columns(['assignment_id', 'page_id'])
+          .doUpdateSet((eb) => ({ delivery: eb.ref('excluded.delivery') })),
+      )
       .execute();
-    const copies = await sql`
-      insert into page (school_id, kind, title, source_id, source_version, assignment_id, class_id, student_id,
-        guarded, made_at)
-      select school_id, 'copy', ${wish.title}, ${wish.original}::uuid, ${held.version}::int, ${wish.id}::uuid,
-        class_id, person_id, ${wish.guarded}::boolean, ${wish.at}::timestamptz
-      from enrolment where class_id = ${wish.class} and left_at is null`.execute(tx);
-    return Number(copies.numAffectedRows);
-  });
-  app.news.tell({
-    ...{ page: null, version: 0, places: [wish.class], student: null, studentsOf: wish.class },
-    ...{ record: true, at: wish.at.getTime() },
-  });
-  return { copies: made };
+}
+
+/** Staff and students of these classes look again. */
+export function tellClasses(app: App, classes: readonly string[], at: Date): void {
+  for (const klass of classes)
+    app.news.tell({
+      ...{ page: null, version: 0, places: [klass], student: null, studentsOf: klass },
+      ...{ record: true, at: at.getTime() },
+    });
 }

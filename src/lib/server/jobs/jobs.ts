@@ -7,11 +7,12 @@ import { logUnexpected } from '../log';
 export interface JobKinds {
   'build class': { build: string };
   'open class': { class: string };
+  'hand out': { hand: string };
 }
 type Kind = keyof JobKinds;
 export type JobHandlers = { [K in Kind]: (data: JobKinds[K]) => Promise<void> };
 
-const KINDS: readonly Kind[] = ['build class', 'open class'];
+const KINDS: readonly Kind[] = ['build class', 'open class', 'hand out'];
 
 /** After so many seconds a job whose process died is taken up again. Jobs do their work in portions and once only. */
 const TAKEN_UP_AFTER = 20;

@@ -135,7 +135,7 @@ export class ChangingPage {
     this.held = held;
     this.steps.push(...steps);
     this.snapshots.push(...snapshots);
-    if (row.student_id === writer.id) this.written = this.at;
+    if (writer.owner) this.written = this.at;
   }
 
   /** What is kept for speed beside the log; the log alone decides. */

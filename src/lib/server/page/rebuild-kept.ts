@@ -44,7 +44,16 @@ export async function rebuildKept(db: Database): Promise<void> {
         .selectFrom('step')
         .select((eb) => eb.fn.max('at').as('at'))
         .where('page_id', '=', id)
-        .where('author_id', '=', page.student_id)
+        .where((eb) =>
+          eb.or([
+            eb('author_id', '=', page.student_id),
+            eb(
+              'author_id',
+              'in',
+              eb.selectFrom('page_member').select('person_id').where('page_id', '=', id),
+            ),
+          ]),
+        )
         .executeTakeFirst();
       const { rows } = await sql<{ with_teacher: boolean }>`
         select coalesce((select kind = 'handed in' from event

@@ -20,27 +20,29 @@
   let order: 'name' | 'begun' = $state(
     page.url.searchParams.get('order') === 'begun' ? 'begun' : 'name',
   );
-  let chosen: string | null = $state(null);
+  /** The cell whose peek is open: a student, and her copy or one that she shares. */
+  let chosen: { student: string; copy: string } | null = $state(null);
+  const keyOf = (student: string, { id, for: page }: { id: string; for: string }) =>
+    `${student} ${id} ${page}`;
 
   const copies = $derived(
     new Map(
-      board.copies.map((copy) => {
+      board.copies.flatMap((copy) => {
         const state = stateOf(copy.facts);
         const flags = flagsOf(copy.facts, clock.now);
-        return [
-          `${copy.student} ${copy.assignment}`,
-          { ...copy, state, flags, says: stateWords(state, flags, copy.mask) },
-        ];
+        const shown = { ...copy, state, flags, says: stateWords(state, flags, copy.mask) };
+        const column = { id: copy.assignment, for: copy.for };
+        return copy.members.map((student) => [keyOf(student, column), shown] as const);
       }),
     ),
   );
   type Cell = NonNullable<ReturnType<typeof copies.get>>;
-  const all = $derived([...copies.values()]);
-  const chosenCopy = $derived(all.find((copy) => copy.id === chosen) ?? null);
+  const all = $derived([...new Set(copies.values())]);
+  const chosenCopy = $derived(all.find((copy) => copy.id === chosen?.copy) ?? null);
 
   const begun = (student: string) =>
-    board.assignments.reduce((sum, { id }) => {
-      const copy = copies.get(`${student} ${id}`);
+    board.assignments.reduce((sum, column) => {
+      const copy = copies.get(keyOf(student, column));
       return sum + (copy ? (copy.facts.written ?? 0) : 0);
     }, 0);
   const students = $derived(
@@ -65,8 +67,8 @@
     all.filter((copy) => copy.state === 'unopened' || copy.state === 'opened').length,
   );
 
-  const stretch = (assignment: string) => {
-    const theirs = all.filter((copy) => copy.assignment === assignment);
+  const stretch = (column: { id: string; for: string }) => {
+    const theirs = all.filter((copy) => copy.assignment === column.id && copy.for === column.for);
     const share = (test: (copy: Cell) => boolean) =>
       (theirs.filter(test).length / (theirs.length || 1)) * 100;
     return [
@@ -91,7 +93,9 @@
     [
       `${student}, ${title}: ${copy.says}`,
       copy.points && copy.state !== 'handed in' && `${writePoints(copy.points)} points`,
+      copy.student === null && `shared by ${copy.members.length}`,
       copy.flags.late && 'late',
+      copy.flags.extension && 'with an extension',
       copy.flags.unread && 'changed since you looked',
       copy.flags.now && 'writing now',
     ]
@@ -102,9 +106,12 @@
   /** One cell of the board is reached by Tab; the arrow keys go on from there. */
   const tabStop = $derived.by(() => {
     const inOrder = students.flatMap(({ id: student }) =>
-      columns.flatMap(({ id }) => copies.get(`${student} ${id}`)?.id ?? []),
+      columns.flatMap((column) => {
+        const key = keyOf(student, column);
+        return copies.has(key) ? [key] : [];
+      }),
     );
-    return inOrder.find((id) => id === focused) ?? inOrder[0];
+    return inOrder.find((key) => key === focused) ?? inOrder[0];
   });
 </script>
 
@@ -178,12 +185,16 @@
               {/each}
             </tr>
             <tr>
-              {#each columns as assignment (assignment.id)}
+              {#each columns as assignment (`${assignment.id} ${assignment.for}`)}
                 <th
                   scope="col"
                   class="min-w-36 border-r border-b border-rule px-2.5 py-2 text-left align-bottom font-bold"
                 >
-                  {assignment.title}
+                  <a
+                    class="text-ink no-underline hover:text-spruce"
+                    href="/classes/{klass.id}/assignments/{assignment.id}">{assignment.title}</a
+                  >
+                  {#if assignment.page}<span class="block text-sm">{assignment.page}</span>{/if}
                   <span class="block text-sm font-normal text-ink2">
                     {assignment.due === null
                       ? 'no due time'
@@ -193,7 +204,7 @@
                     class="mt-1 flex h-1.5 overflow-hidden rounded-full bg-rule"
                     aria-hidden="true"
                   >
-                    {#each stretch(assignment.id) as part (part.color)}<span
+                    {#each stretch(assignment) as part (part.color)}<span
                         style:width="{part.share}%"
                         style:background={part.color}
                       ></span>{/each}
@@ -210,18 +221,23 @@
                   class="sticky left-0 z-10 border-r border-b border-rule bg-sheet px-2.5 py-0 text-left font-normal whitespace-nowrap"
                   >{student.name}</th
                 >
-                {#each columns as assignment (assignment.id)}
-                  {@const copy = copies.get(`${student.id} ${assignment.id}`)}
+                {#each columns as assignment (`${assignment.id} ${assignment.for}`)}
+                  {@const key = keyOf(student.id, assignment)}
+                  {@const copy = copies.get(key)}
                   <td class="h-[38px] border-r border-b border-rule p-0">
                     {#if copy}
                       <Cell
                         {copy}
                         label={fullLabel(student.name, assignment.title, copy)}
                         second={second(copy)}
-                        chosen={chosen === copy.id}
-                        tabStop={tabStop === copy.id}
-                        choose={() => (chosen = chosen === copy.id ? null : copy.id)}
-                        focus={() => (focused = copy.id)}
+                        chosen={chosen?.copy === copy.id}
+                        tabStop={tabStop === key}
+                        choose={() =>
+                          (chosen =
+                            chosen?.copy === copy.id
+                              ? null
+                              : { student: student.id, copy: copy.id })}
+                        focus={() => (focused = key)}
                       />
                     {:else}
                       <span class="px-3 text-sm text-ink2">no copy</span>
@@ -236,7 +252,7 @@
     {/if}
   </main>
   {#if chosenCopy}
-    {@const student = board.students.find(({ id }) => id === chosenCopy.student)}
+    {@const student = board.students.find(({ id }) => id === chosen?.student)}
     {@const assignment = board.assignments.find(({ id }) => id === chosenCopy.assignment)}
     {#if student && assignment}
       <Peek

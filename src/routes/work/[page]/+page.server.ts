@@ -1,14 +1,17 @@
+import { error } from '@sveltejs/kit';
 import { allowOnPage } from '$server/access/allow';
+import { may } from '$server/access/table';
 import { openCopy, readAssignment } from '$server/copy/open-copy';
-import { readOwnCopy } from '$server/copy/own-work';
+import { readOwnCopy, readSharers } from '$server/copy/own-work';
 import { readTimeZone } from '$server/school/time-zone';
 import type { PageServerLoadEvent } from './$types';
 
 export const load = allowOnPage(
-  'do own work',
-  async (_event: PageServerLoadEvent, { app, person, thing }) => {
+  'see own copy',
+  async (_event: PageServerLoadEvent, { app, person, thing, relation }) => {
+    if (thing.kind !== 'copy') error(404, 'There is no such page here, or it is not yours to see.');
     const open = await openCopy(app, thing.id, person.id);
-    const assignment = await readAssignment(app, open.copy);
+    const assignment = { ...(await readAssignment(app, open.copy)), title: thing.title };
     const copy = await readOwnCopy(app, thing.id, person.id);
     return {
       ...{
@@ -21,6 +24,8 @@ export const load = allowOnPage(
       },
       trail: [{ title: `${assignment.class} ${assignment.course}` }, { title: assignment.title }],
       me: `${person.given} ${person.family}`,
+      shared: await readSharers(app.db, thing.id, person.id),
+      mayWork: may('do own work', relation),
     };
   },
 );

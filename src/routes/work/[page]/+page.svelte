@@ -1,7 +1,14 @@
 <script lang="ts">
   import type { EditorView } from 'prosemirror-view';
   import { onMount, untrack } from 'svelte';
-  import { flagsOf, isWithTeacher, mayTakeBack, mayWrite, stateOf } from '$core/copy/state';
+  import {
+    flagsOf,
+    isTooLate,
+    isWithTeacher,
+    mayTakeBack,
+    mayWrite,
+    stateOf,
+  } from '$core/copy/state';
   import { writePoints } from '$core/marking/points';
   import { partsDone } from '$core/page/parts';
   import { Clock } from '$ui/clock.svelte';
@@ -54,7 +61,20 @@
 
   const stands = $derived(stateOf(copy.facts));
   const flags = $derived({ ...flagsOf(copy.facts, clock.now), unread: false, now: false });
-  const writable = $derived(mayWrite(stands));
+  /** Of one that was handed out to read, or replaced by another, nothing is asked. */
+  const mayWork = $derived(data.mayWork);
+  const isTask = $derived(data.assignment.form === 'done or not');
+  const isClosed = $derived(
+    data.assignment.late === 'not taken' && isTooLate(copy.facts, clock.now),
+  );
+  const writable = $derived(mayWork && mayWrite(stands));
+  const handWord = $derived(
+    isTask
+      ? 'I have done it'
+      : stands === 'handed back' || stands === 'revising'
+        ? 'Hand in again'
+        : 'Hand in',
+  );
   const { done, asked } = $derived(partsDone(session.mask));
 
   $effect(() => clock.run(10_000));
@@ -62,7 +82,7 @@
     if (view) untrack(() => view && store.draw(view));
   });
   onMount(() => {
-    if (stands === 'unopened')
+    if (stands === 'unopened' && mayWork)
       void send(`/pages/${data.page}/moves`, { move: 'open' }).catch(() => undefined);
     const close = followPage(session, () => {
       void store.refresh(view);
@@ -101,7 +121,11 @@
         class="mx-auto min-h-full max-w-[52rem] border border-rule bg-(--page) px-9 pt-6 pb-10 max-sm:border-x-0 max-sm:px-7"
       >
         <p class="text-sm text-ink2">
-          {data.me} · {data.assignment.class}
+          {data.me}{data.shared.length > 0 && data.shared.length < 8
+            ? `, with ${data.shared.join(', ')}`
+            : data.shared.length > 0
+              ? `, with ${data.shared.length} others`
+              : ''} · {data.assignment.class}
           {data.assignment.course}
         </p>
         <h1 class="font-page text-2xl font-semibold">{data.assignment.title}</h1>
@@ -110,11 +134,14 @@
             {data.assignment.instructions}
           </p>
         {/if}
-        {#if writable}<div class="sticky top-0 z-10 mt-2 -ml-2 bg-(--page)">
+        {#if copy.replaced}<p class="notice mt-2">
+            You were given another page for this. What stands here is kept for you to read.
+          </p>{/if}
+        {#if writable && !isTask}<div class="sticky top-0 z-10 mt-2 -ml-2 bg-(--page)">
             <PageToolbar {session} {view} kind="copy" {tell} />
           </div>{/if}
         {#if session.setAside.length + session.kept.length > 0}<SetAside {session} {view} />{/if}
-        <div class="mt-1 pl-4">
+        <div class="mt-1 pl-4" hidden={isTask}>
           <PageView
             {session}
             label="{data.assignment.title}, your copy"
@@ -127,48 +154,53 @@
     <footer
       class="flex flex-wrap items-center gap-x-4 gap-y-2 border-t border-rule bg-sheet px-6 py-2.5 max-lg:sticky max-lg:bottom-0 max-lg:z-20"
     >
-      <Rosette
-        mask={session.mask}
-        state={stands === 'unopened' || stands === 'opened'
-          ? 'working'
-          : stands === 'marked'
-            ? 'handed in'
-            : stands}
-        {flags}
-        points={copy.points}
-        size={40}
-      />
-      <p class="min-w-0 flex-1 leading-tight max-sm:basis-3/4">
-        <strong>{done} of {asked} parts done</strong><br />
-        <span class="text-sm text-ink2"><SaveWords {session} timeZone={data.timeZone} /></span>
-      </p>
-      {#if data.assignment.due !== null && writable}
-        <span class={['text-sm max-sm:flex-1', flags.overdue ? 'text-rust' : 'text-ink2']}>
-          Due {when(data.assignment.due, clock.now, data.timeZone)}, {away(
-            data.assignment.due,
-            clock.now,
-          )}
-        </span>
-      {/if}
-      {#if writable}
-        <button
-          class="act act-main min-h-11 px-5 text-lg"
-          disabled={moving}
-          onclick={() => handing?.showModal()}
-          >{stands === 'handed back' || stands === 'revising' ? 'Hand in again' : 'Hand in'}</button
-        >
-      {:else}
-        <span class="text-sm text-ink2"
-          >handed in {copy.facts.handedIn
-            ? when(copy.facts.handedIn, clock.now, data.timeZone)
-            : ''}{flags.late ? ', late' : ''}</span
-        >
-        {#if mayTakeBack(copy.facts)}<button
-            class="act min-h-11"
+      {#if !mayWork}<p class="min-w-0 flex-1 text-ink2">To read.</p>{:else}<Rosette
+          mask={session.mask}
+          state={stands === 'unopened' || stands === 'opened'
+            ? 'working'
+            : stands === 'marked'
+              ? 'handed in'
+              : stands}
+          {flags}
+          points={copy.points}
+          size={40}
+        />
+        <p class="min-w-0 flex-1 leading-tight max-sm:basis-3/4">
+          {#if isTask}<strong>{writable ? 'Say when you have done it' : 'Done'}</strong
+            >{:else}<strong>{done} of {asked} parts done</strong><br />
+            <span class="text-sm text-ink2"><SaveWords {session} timeZone={data.timeZone} /></span
+            >{/if}
+        </p>
+        {#if data.assignment.due !== null && writable}
+          <span class={['text-sm max-sm:flex-1', flags.overdue ? 'text-rust' : 'text-ink2']}>
+            Due {when(data.assignment.due, clock.now, data.timeZone)}, {away(
+              data.assignment.due,
+              clock.now,
+            )}
+          </span>
+        {/if}
+        {#if writable && isClosed}
+          <span class="text-sm text-rust"
+            >It was due, and is not taken any more. Ask {data.assignment.from} for more time.</span
+          >
+        {:else if writable}
+          <button
+            class="act act-main min-h-11 px-5 text-lg"
             disabled={moving}
-            onclick={() => move({ move: 'take back' })}>Take back</button
-          >{/if}
-      {/if}
+            onclick={() => handing?.showModal()}>{handWord}</button
+          >
+        {:else}
+          <span class="text-sm text-ink2"
+            >handed in {copy.facts.handedIn
+              ? when(copy.facts.handedIn, clock.now, data.timeZone)
+              : ''}{flags.late ? ', late' : ''}</span
+          >
+          {#if mayTakeBack(copy.facts)}<button
+              class="act min-h-11"
+              disabled={moving}
+              onclick={() => move({ move: 'take back' })}>Take back</button
+            >{/if}
+        {/if}{/if}
     </footer>
   </div>
   <aside
@@ -203,9 +235,11 @@
 <dialog bind:this={handing} class="sheet" aria-labelledby="handing">
   <h2 id="handing" class="text-lg font-bold">Hand in {data.assignment.title}</h2>
   <p class="mt-2">
-    {done === asked
-      ? 'All parts are done.'
-      : `${done} of ${asked} parts are done; you can hand in all the same.`} You can take it back until
+    {isTask
+      ? ''
+      : done === asked
+        ? 'All parts are done.'
+        : `${done} of ${asked} parts are done; you can hand in all the same.`} You can take it back until
     your teacher looks at it.
   </p>
   <label class="mt-3 block"
@@ -217,7 +251,8 @@
     <button
       class="act act-main"
       disabled={moving}
-      onclick={() => move({ move: 'hand in', note: note.text })}>Hand in</button
+      onclick={() => move({ move: 'hand in', note: note.text })}
+      >{isTask ? handWord : 'Hand in'}</button
     >
   </div>
 </dialog>

@@ -27,7 +27,7 @@ export const GET = allowOnPage(
       page: thing.id,
       parts,
       latest: parts.findLast((part) => part.answer !== '') ?? null,
-      sittings: sittingsOf(await writingTimes(app, thing.id, thing.student_id ?? '')),
+      sittings: sittingsOf(await writingTimes(app, thing.id)),
       record: await readRecord(app, thing.id),
       handedIn: facts.handedIn,
     };

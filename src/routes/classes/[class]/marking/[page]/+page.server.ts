@@ -4,7 +4,7 @@ import { allowOnPage } from '$server/access/allow';
 import { readStudents } from '$server/class/board';
 import { readCopies } from '$server/copy/facts';
 import { openCopy, readAssignment, readRecord, writingTimes } from '$server/copy/open-copy';
-import { readKeys } from '$server/course/answer-keys';
+import { readCopyKeys } from '$server/course/answer-keys';
 import { readTimeZone } from '$server/school/time-zone';
 import type { PageServerLoadEvent } from './$types';
 
@@ -16,35 +16,39 @@ export const load = allowOnPage(
       thing.kind !== 'copy' ||
       thing.class_id !== params.class ||
       !thing.source_id ||
-      !thing.student_id
+      !thing.for_id
     )
       error(404, 'There is no such copy in this class.');
     const open = await openCopy(app, thing.id, person.id);
     const assignment = await readAssignment(app, open.copy);
     const students = await readStudents(app.db, params.class);
     const copies = await readCopies(app.db, { class: params.class }, person.id);
-    const theirs = new Map(
-      copies
-        .filter((copy) => copy.assignment === assignment.id)
-        .map((copy) => [copy.student, copy]),
+    const theirs = copies.filter(
+      (copy) => copy.assignment === assignment.id && copy.for === thing.for_id,
     );
+    const namesOf = ({ members }: { members: readonly string[] }) =>
+      students.filter(({ id }) => members.includes(id));
     const title = `${assignment.class} ${assignment.course}`;
     return {
       trail: [{ title, to: `/classes/${params.class}` }, { title: assignment.title }],
       ...{
         page: thing.id,
-        student: thing.student_id,
         ...open,
         assignment,
         timeZone: await readTimeZone(app.db, thing.school_id),
       },
-      students: students.flatMap((student) => {
-        const copy = theirs.get(student.id);
-        return copy ? [{ ...student, copy }] : [];
+      // In the order of their students; a shared copy stands at its first.
+      owners: students.flatMap((student) => {
+        const copy = theirs.find(({ members }) => members.includes(student.id));
+        if (!copy || namesOf(copy)[0]?.id !== student.id) return [];
+        return [
+          { copy, name: copy.student ? student.name : copy.group || `all of ${assignment.class}` },
+        ];
       }),
-      keys: await readKeys(app.db, thing.source_id),
+      who: namesOf(open.copy).map(({ given, family }) => `${given} ${family}`),
+      keys: await readCopyKeys(app.db, { source: thing.source_id, for: thing.for_id }),
       record: await readRecord(app, thing.id),
-      sittings: sittingsOf(await writingTimes(app, thing.id, thing.student_id)),
+      sittings: sittingsOf(await writingTimes(app, thing.id)),
       now: Date.now(),
     };
   },

@@ -61,13 +61,14 @@
     };
   });
 
-  const student = $derived(data.students.find(({ id }) => id === data.student));
+  /** "Ada Fennick", or of a shared copy all who share it. */
+  const owner = $derived(data.who.join(', '));
   const copy = $derived(data.copy);
   const handedIn = $derived(copy.facts.handedIn);
   const stands = $derived(stateOf(copy.facts));
   const flags = $derived(flagsOf(copy.facts, clock.now));
   const toMark = $derived(
-    data.students.filter((one) => stateOf(one.copy.facts) === 'handed in').length,
+    data.owners.filter((one) => stateOf(one.copy.facts) === 'handed in').length,
   );
   const minutes = $derived(
     Math.round(data.sittings.reduce((sum, { from, to }) => sum + (to - from), 0) / 60_000),
@@ -94,8 +95,8 @@
     return `${stands === 'handed in' || stands === 'marked' ? 'handed in' : `${stands}; handed in`} ${when(handedIn, clock.now, data.timeZone)}${margin}`;
   }
   function go(by: 1 | -1) {
-    const index = data.students.findIndex(({ id }) => id === data.student) + by;
-    const next = data.students[index];
+    const index = data.owners.findIndex((one) => one.copy.id === data.page) + by;
+    const next = data.owners[index];
     if (next) void goto(`/classes/${klass}/marking/${next.copy.id}`, { keepFocus: true });
   }
   function keys(event: KeyboardEvent) {
@@ -142,18 +143,18 @@
       >
     </p>
     <ul class="min-h-0 flex-1 overflow-auto max-lg:max-h-40">
-      {#each data.students as one (one.id)}
+      {#each data.owners as one (one.copy.id)}
         {@const theirs = stateOf(one.copy.facts)}
         <li>
           <a
             href="/classes/{klass}/marking/{one.copy.id}"
             class={[
               'flex items-center gap-3 border-l-3 px-2.5 py-1 text-ink no-underline',
-              one.id === data.student
+              one.copy.id === data.page
                 ? 'border-ice bg-ice-pale'
                 : 'border-transparent hover:bg-paper',
             ]}
-            aria-current={one.id === data.student ? 'page' : undefined}
+            aria-current={one.copy.id === data.page ? 'page' : undefined}
           >
             <Rosette
               mask={one.copy.mask}
@@ -170,7 +171,7 @@
   </nav>
   <main class="flex min-w-0 flex-1 flex-col max-lg:shrink-0">
     <div class="flex flex-wrap items-baseline gap-x-3 px-5 py-2.5">
-      <h1 class="text-lg font-bold">{student?.given} {student?.family}</h1>
+      <h1 class="text-lg font-bold">{owner}</h1>
       <p class="text-sm text-ink2">
         {timing()} · {data.sittings.length === 1
           ? '1 sitting'
@@ -188,16 +189,11 @@
             {data.assignment.instructions}
           </p>{/if}
         {#if note}<p class="mt-2 rounded-lg bg-ice-pale px-4 py-2">
-            <strong>{student?.given}’s note:</strong>
+            <strong>{copy.student ? `${owner.split(' ')[0]}’s note` : 'Their note'}:</strong>
             {note}
           </p>{/if}
         <div class="mt-1 pl-4">
-          <PageView
-            {session}
-            label="{student?.given} {student?.family}’s copy"
-            editable={false}
-            bind:view
-          />
+          <PageView {session} label="{owner}’s copy" editable={false} bind:view />
         </div>
       </div>
     </div>

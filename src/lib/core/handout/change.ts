@@ -1,0 +1,147 @@
+import type { Delivery } from './wish';
+import { counted, type PlannedCopy } from './plan';
+
+/** A copy that is there. */
+export interface StandingCopy extends PlannedCopy {
+  id: string;
+  /** Whether anything was written in it. */
+  begun: boolean;
+  /** `kept`: replaced by another page, and still read; `withdrawn`: out of its students' sight. */
+  standing: 'current' | 'kept' | 'withdrawn';
+}
+
+/** How the copies that are there become those that are wanted. Nothing is ever removed. */
+export interface CopyChange {
+  /** `from`: the shared page that the new copy begins as, where it does not begin as its source. */
+  make: (PlannedCopy & { from: string | null })[];
+  /** Come back into use as they are. */
+  back: StandingCopy[];
+  /** Are written no longer, and read by those who were given something else. */
+  keep: StandingCopy[];
+  /** Go out of their students' sight. */
+  withdraw: StandingCopy[];
+  /** Other people share them now. */
+  members: { copy: StandingCopy; members: readonly string[] }[];
+  /** Go with their student to another of the classes. */
+  move: { copy: StandingCopy; class: string }[];
+}
+
+/** Copies that may stand for each other: of the same page, for the same student or group, in the same manner. */
+const keyOf = (copy: PlannedCopy) =>
+  copy.student
+    ? `${copy.for} ${copy.delivery} ${copy.student}`
+    : `${copy.for} ${copy.delivery} ${copy.class} ${copy.group}`;
+
+const sameMembers = (a: readonly string[], b: readonly string[]) =>
+  a.length === b.length && a.every((one) => b.includes(one));
+
+const rank = { current: 0, kept: 1, withdrawn: 2 } as const;
+
+/**
+ * @param standing every copy of the assignment
+ * @param wanted those a plan wants
+ * @param present the students now in its classes: copies of others stay as they are
+ * @param begin what new own copies begin as where their student shared a page: that page as it stands, or the original
+ */
+export function planChange(
+  standing: readonly StandingCopy[],
+  wanted: readonly PlannedCopy[],
+  present: ReadonlySet<string>,
+  begin: 'shared page' | 'original' = 'original',
+): CopyChange {
+  const change: CopyChange = { make: [], back: [], keep: [], withdraw: [], members: [], move: [] };
+  const ids = new Set(standing.map(({ id }) => id));
+  const byKey = new Map<string, StandingCopy[]>();
+  for (const copy of standing) byKey.set(keyOf(copy), [...(byKey.get(keyOf(copy)) ?? []), copy]);
+  const used = new Set<string>();
+  for (const want of wanted) {
+    const found = (byKey.get(keyOf(want)) ?? [])
+      .filter((copy) => copy.source === want.source || ids.has(copy.source))
+      .sort((a, b) => rank[a.standing] - rank[b.standing])[0];
+    if (!found) {
+      const shared = standing.find(
+        (copy) =>
+          copy.standing === 'current' &&
+          copy.student === null &&
+          copy.delivery !== 'to read' &&
+          copy.for === want.for &&
+          want.student !== null &&
+          copy.members.includes(want.student),
+      );
+      const isOwn =
+        want.student !== null && want.delivery === 'one each' && want.source === want.for;
+      change.make.push({
+        ...want,
+        from: begin === 'shared page' && isOwn ? (shared?.id ?? null) : null,
+      });
+      continue;
+    }
+    used.add(found.id);
+    if (found.standing !== 'current') change.back.push(found);
+    if (found.student === null && !sameMembers(found.members, want.members))
+      change.members.push({ copy: found, members: want.members });
+    if (found.class !== want.class) change.move.push({ copy: found, class: want.class });
+  }
+  const audience = new Set(wanted.flatMap(({ members }) => members));
+  for (const copy of standing) {
+    if (used.has(copy.id)) continue;
+    const concerned = copy.members.some((id) => present.has(id)) || copy.members.length === 0;
+    if (!concerned) continue;
+    const readers = copy.members.filter((id) => audience.has(id));
+    const keeps = copy.begun && readers.length > 0;
+    if (keeps && copy.standing !== 'kept') change.keep.push(copy);
+    if (!keeps && copy.standing !== 'withdrawn') change.withdraw.push(copy);
+  }
+  return change;
+}
+
+export const isNothing = (change: CopyChange): boolean =>
+  Object.values(change).every((list) => list.length === 0);
+
+const people = (copies: readonly PlannedCopy[]) =>
+  new Set(copies.flatMap(({ members }) => members)).size;
+const HOW: Record<Delivery, string> = {
+  'to read': 'to read',
+  'one for all': 'shared by the class',
+  'one per group': 'shared by a group',
+  'one each': 'one each',
+};
+
+/** What a change will do to the copies, in sentences. */
+export function sayChange(change: CopyChange): string[] {
+  const { make, back, keep, withdraw, members, move } = change;
+  const sentences: string[] = [];
+  for (const delivery of Object.keys(HOW) as Delivery[]) {
+    const made = make.filter((one) => one.delivery === delivery);
+    const from = made.filter((one) => one.from !== null).length;
+    if (made.length > 0)
+      sentences.push(
+        `${counted(made.length, 'new page')} will be made, ${HOW[delivery]}, for ${counted(people(made), 'student')}${
+          from > 0
+            ? `; ${from === made.length ? 'each begins' : `${from} begin`} as the shared page stands now`
+            : ''
+        }.`,
+      );
+  }
+  if (back.length > 0)
+    sentences.push(
+      `${counted(back.length, 'earlier page')} will come back as ${back.length === 1 ? 'it was' : 'they were'}.`,
+    );
+  if (keep.length > 0)
+    sentences.push(
+      `${counted(keep.length, 'page')} will be kept for ${counted(people(keep), 'student')} to read, and written in no longer.`,
+    );
+  if (withdraw.length > 0) {
+    const begun = withdraw.filter((copy) => copy.begun).length;
+    sentences.push(
+      `${counted(withdraw.length, 'page')} will go out of sight${begun > 0 ? `, ${begun} of them begun` : ''}; nothing in ${withdraw.length === 1 ? 'it' : 'them'} is lost.`,
+    );
+  }
+  if (members.length > 0)
+    sentences.push(
+      `${counted(members.length, 'shared page')} will have other people in ${members.length === 1 ? 'it' : 'them'}.`,
+    );
+  if (move.length > 0)
+    sentences.push(`${counted(move.length, 'copy', 'copies')} will go along to another class.`);
+  return sentences;
+}

@@ -1,0 +1,81 @@
+import { z } from 'zod';
+
+/** How an original reaches students. */
+export const DELIVERIES = ['to read', 'one for all', 'one per group', 'one each'] as const;
+export type Delivery = (typeof DELIVERIES)[number];
+
+/** When something is due: never, at a time of the school's clock ("2026-10-14T14:50"), or at the end of a later lesson. */
+export const DueWish = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('none') }),
+  z.object({
+    kind: z.literal('at'),
+    local: z.string().regex(/^\d{4}-\d\d-\d\dT\d\d:\d\d$/, 'The due time is not a date and time.'),
+  }),
+  z.object({ kind: z.literal('lesson'), nth: z.number().int().min(1).max(20) }),
+]);
+export type DueWish = z.infer<typeof DueWish>;
+
+const points = z
+  .string()
+  .regex(/^\d{1,6}(\.\d{1,2})?$/, 'Points are a number such as 10 or 7½, or nothing.');
+
+/** What somebody wishes to hand out, as it is kept with a draft and with the assignment made of it. */
+export const HandOutWish = z.object({
+  title: z
+    .string()
+    .trim()
+    .min(1, 'The assignment needs a title.')
+    .max(300, 'A title has at most 300 signs.'),
+  instructions: z.string().trim().max(5000, 'Please say it in fewer than 5000 signs.').default(''),
+  /** `done or not` has no page: a student only says that she has done it. */
+  form: z.enum(['pages', 'done or not']).default('pages'),
+  originals: z
+    .array(z.object({ page: z.uuid(), delivery: z.enum(DELIVERIES) }))
+    .max(20, 'An assignment has at most 20 pages.'),
+  classes: z
+    .array(
+      z.object({
+        class: z.uuid(),
+        unit: z.uuid().nullable().default(null),
+        /** The grouping by which `one per group` goes. */
+        grouping: z.uuid().nullable().default(null),
+        /** Null: as for all classes. */
+        due: DueWish.nullable().default(null),
+      }),
+    )
+    .min(1, 'Choose a class first.')
+    .max(100, 'One hand-out goes to at most 100 classes.'),
+  due: DueWish.default({ kind: 'none' }),
+  /** Chosen students of the classes; null for everybody. */
+  only: z.array(z.uuid()).max(5000).nullable().default(null),
+  without: z.array(z.uuid()).max(5000).default([]),
+  /** Who gets an adapted page instead of one of the originals. */
+  adapted: z
+    .array(z.object({ page: z.uuid(), instead: z.uuid(), students: z.array(z.uuid()).max(500) }))
+    .max(50)
+    .default([]),
+  /** A decimal text; null for no points. */
+  points: points.nullable().default(null),
+  rubric: z.uuid().nullable().default(null),
+  category: z.string().trim().max(100).default(''),
+  guarded: z.boolean().default(true),
+  /** Minutes before it is due; null for no reminder. */
+  reminder: z.number().int().min(5).max(20_160).nullable().default(null),
+  /** Whether it is taken after its due time. */
+  late: z.enum(['taken', 'not taken']).default('taken'),
+});
+export type HandOutWish = z.infer<typeof HandOutWish>;
+
+/** The plainest wish: one page, one each, to all of one class. */
+export const plainWish = (
+  page: string,
+  klass: string,
+  more: Partial<HandOutWish>,
+): HandOutWish => ({
+  ...HandOutWish.parse({
+    title: 'Untitled',
+    originals: [{ page, delivery: 'one each' }],
+    classes: [{ class: klass }],
+  }),
+  ...more,
+});

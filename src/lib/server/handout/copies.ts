@@ -1,0 +1,120 @@
+import { randomUUID } from 'node:crypto';
+import { sql } from 'kysely';
+import type { CopyChange, StandingCopy } from '$core/handout/change';
+import type { PlannedCopy } from '$core/handout/plan';
+import type { App } from '../app';
+import type { Connection } from '../page/page-store';
+import { writeSnapshots } from '../page/write-changes';
+
+/** Every copy of an assignment, whoever may see it. */
+export async function readStanding(db: Connection, assignment: string): Promise<StandingCopy[]> {
+  const { rows } = await sql<StandingCopy>`
+    select page.id, class_id as class, for_id as for, source_id as source, delivery, student_id as student,
+      coalesce(group_name, '') as "group", written_at is not null as begun,
+      case when away_at is not null then 'withdrawn' when replaced_at is not null then 'kept' else 'current' end
+        as standing,
+      case when student_id is not null then array[student_id] else array(
+        select person_id from page_member where page_id = page.id) end as members
+    from page where assignment_id = ${assignment} and kind = 'copy' order by made_at desc, id`.execute(
+    db,
+  );
+  return rows;
+}
+
+/**
+ * Makes sure that each page's newest version stands as a snapshot, from which copies can begin.
+ * @returns the versions, by page
+ */
+export async function takeSources(
+  app: App,
+  tx: Connection,
+  school: number,
+  pages: Iterable<string>,
+  at: Date,
+): Promise<Map<string, number>> {
+  const versions = new Map<string, number>();
+  for (const id of new Set(pages)) {
+    const held = await app.pages.open(id);
+    if (held.hasNews) await writeSnapshots(tx, at, [{ id, school, held }]);
+    versions.set(id, held.version);
+  }
+  return versions;
+}
+
+export interface CopyWish {
+  assignment: string;
+  school: number;
+  /** What a copy of this original is called. */
+  title: (original: string) => string;
+  guarded: boolean;
+  at: Date;
+}
+
+/** Makes copies, all in one statement. */
+async function makeCopies(
+  app: App,
+  tx: Connection,
+  wish: CopyWish,
+  planned: readonly (PlannedCopy & { from?: string | null })[],
+): Promise<void> {
+  if (planned.length === 0) return;
+  const sources = planned.map(({ from, source }) => from ?? source);
+  const versions = await takeSources(app, tx, wish.school, sources, wish.at);
+  const rows = planned.map((copy, index) => ({
+    ...copy,
+    id: randomUUID(),
+    source: sources[index] ?? '',
+  }));
+  const column = <T>(of: (row: (typeof rows)[number]) => T) => rows.map(of);
+  await sql`insert into page (id, school_id, kind, title, source_id, source_version, for_id, delivery, group_name,
+      assignment_id, class_id, student_id, guarded, made_at)
+    select id, ${wish.school}, 'copy', title, source, version, "for", delivery, group_name,
+      ${wish.assignment}::uuid, class, student, ${wish.guarded}::boolean, ${wish.at}::timestamptz
+    from unnest(${column(({ id }) => id)}::uuid[], ${column((row) => wish.title(row.for))}::text[], ${column(({ source }) => source)}::uuid[],
+      ${column(({ source }) => versions.get(source) ?? 0)}::int[], ${column((row) => row.for)}::uuid[],
+      ${column(({ delivery }) => delivery)}::text[],
+      ${column(({ student, group }) => (student === null ? group : null))}::text[],
+      ${column((row) => row.class)}::uuid[], ${column(({ student }) => student)}::uuid[])
+      as made(id, title, source, version, "for", delivery, group_name, class, student)`.execute(tx);
+  for (const { id, student, members } of rows)
+    if (student === null) await setMembers(tx, wish.school, id, members);
+}
+
+async function setMembers(
+  tx: Connection,
+  school_id: number,
+  page_id: string,
+  members: readonly string[],
+) {
+  await tx.deleteFrom('page_member').where('page_id', '=', page_id).execute();
+  if (members.length > 0)
+    await tx
+      .insertInto('page_member')
+      .values(members.map((person_id) => ({ page_id, person_id, school_id })))
+      .execute();
+}
+
+const ids = (copies: readonly StandingCopy[]) => copies.map(({ id }) => id);
+const among = (copies: readonly StandingCopy[]) =>
+  sql<boolean>`page.id = any(${ids(copies)}::uuid[])`;
+
+/** Does to an assignment's copies what a change says. What goes goes first, so that nobody ever has two. */
+export async function carryOut(
+  app: App,
+  tx: Connection,
+  wish: CopyWish,
+  change: CopyChange,
+): Promise<void> {
+  const { school, at } = wish;
+  const set = (
+    copies: readonly StandingCopy[],
+    to: { replaced_at?: Date | null; away_at?: Date | null },
+  ) => copies.length > 0 && tx.updateTable('page').set(to).where(among(copies)).execute();
+  await set(change.keep, { replaced_at: at, away_at: null });
+  await set(change.withdraw, { away_at: at });
+  for (const { copy, class: to } of change.move)
+    await tx.updateTable('page').set({ class_id: to }).where('id', '=', copy.id).execute();
+  await set(change.back, { replaced_at: null, away_at: null });
+  for (const { copy, members } of change.members) await setMembers(tx, school, copy.id, members);
+  await makeCopies(app, tx, wish, change.make);
+}

@@ -1,0 +1,192 @@
+import { HandOutWish } from '$core/handout/wish';
+import type { ClassThing } from '../access/relation';
+import type { App } from '../app';
+import { tell } from '../class/messages';
+import { log } from '../log';
+import type { Connection } from '../page/page-store';
+import { Refusal } from '../page/refusal';
+import { handOut } from './hand-out';
+
+interface Draft {
+  /** The mark of the hand-out: the assignment will have it. */
+  id: string;
+  wish: HandOutWish;
+  /** When it goes out by itself; null for a draft that somebody finishes. */
+  goesOut: Date | null;
+  by: string;
+}
+
+/** Keeps a draft, or plans it for a time. Any of the class's staff may finish what another began. */
+export async function keepDraft(
+  app: App,
+  klass: ClassThing,
+  draft: Draft,
+  now: Date,
+): Promise<void> {
+  const { id, wish, goesOut, by } = draft;
+  if (goesOut && goesOut <= now)
+    throw new Refusal(400, 'This time has passed. Choose a later one, or hand it out now.');
+  await app.db.transaction().execute(async (tx) => {
+    await refuseWhenOut(tx, id);
+    const kept = await tx
+      .insertInto('hand_out')
+      .values({
+        ...{ id, school_id: klass.school_id, class_id: klass.id, made_by: by, changed_by: by },
+        ...{ wish: JSON.stringify(wish), goes_out_at: goesOut, changed_at: now },
+      })
+      .onConflict((conflict) =>
+        conflict
+          .column('id')
+          .doUpdateSet({
+            ...{ wish: JSON.stringify(wish), goes_out_at: goesOut, changed_at: now },
+            ...{ changed_by: by, fault: null, away_at: null },
+          })
+          .where('hand_out.class_id', '=', klass.id)
+          .where('hand_out.handed_out_at', 'is', null),
+      )
+      .returning('id')
+      .executeTakeFirst();
+    if (!kept) throw new Refusal(409, 'This was handed out already.');
+    if (goesOut) await app.jobs.put(tx, 'hand out', { hand: id }, goesOut);
+  });
+}
+
+async function refuseWhenOut(db: Connection, id: string) {
+  const out = await db
+    .selectFrom('assignment')
+    .select('id')
+    .where('id', '=', id)
+    .executeTakeFirst();
+  if (out) throw new Refusal(409, 'This was handed out already.');
+}
+
+/** Puts a draft away; it can be brought back by keeping it again. */
+export const dropDraft = (db: Connection, klass: string, id: string) =>
+  db
+    .updateTable('hand_out')
+    .set({ away_at: new Date(), goes_out_at: null })
+    .where('id', '=', id)
+    .where('class_id', '=', klass)
+    .execute();
+
+/** What is not handed out yet in a class: drafts, and what goes out by itself. */
+export async function readDrafts(db: Connection, klass: string) {
+  const rows = await db
+    .selectFrom('hand_out')
+    .innerJoin('person', 'person.id', 'hand_out.changed_by')
+    .select(['hand_out.id', 'wish', 'goes_out_at', 'changed_at', 'fault', 'given', 'called'])
+    .where('class_id', '=', klass)
+    .where('handed_out_at', 'is', null)
+    .where('away_at', 'is', null)
+    .orderBy('changed_at', 'desc')
+    .execute();
+  return rows.map(({ goes_out_at, changed_at, wish, given, called, ...row }) => ({
+    ...row,
+    wish: HandOutWish.parse(wish),
+    by: called || given,
+    goesOut: goes_out_at?.getTime() ?? null,
+    changed: changed_at.getTime(),
+  }));
+}
+
+/** Notes that what a draft said is handed out. */
+export const markOut = (db: Connection, id: string, at: Date) =>
+  db.updateTable('hand_out').set({ handed_out_at: at, fault: null }).where('id', '=', id).execute();
+
+/** The job: hands out what is planned if its time has come. A time that was changed or taken back meanwhile counts. */
+export async function handOutWhenDue(app: App, hand: string, now: Date): Promise<void> {
+  const row = await app.db
+    .selectFrom('hand_out')
+    .selectAll()
+    .where('id', '=', hand)
+    .where('handed_out_at', 'is', null)
+    .where('away_at', 'is', null)
+    .where('goes_out_at', '<=', now)
+    .executeTakeFirst();
+  if (!row) return;
+  const wish = HandOutWish.parse(row.wish);
+  try {
+    await handOut(app, { id: hand, wish, by: row.changed_by, at: now });
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    const out = await app.db
+      .selectFrom('assignment')
+      .select('id')
+      .where('id', '=', hand)
+      .executeTakeFirst();
+    if (!out) return sayFault(app, row, wish, error.message);
+  }
+  await markOut(app.db, hand, now);
+}
+
+async function sayFault(
+  app: App,
+  row: { id: string; school_id: number; class_id: string | null; changed_by: string },
+  wish: HandOutWish,
+  sentence: string,
+) {
+  log.warn({ hand: row.id }, sentence);
+  await app.db
+    .updateTable('hand_out')
+    .set({ fault: sentence, goes_out_at: null })
+    .where('id', '=', row.id)
+    .execute();
+  await tell(app.db, {
+    ...{ school: row.school_id, people: [row.changed_by], cause: `not handed out ${row.id}` },
+    ...{ subject: `“${wish.title}” did not go out`, text: `${sentence} It is kept as a draft.` },
+    link: `/classes/${row.class_id}/hand-out?draft=${row.id}`,
+  });
+}
+
+/** A person's own templates: how she handed out before, under a name. */
+export async function readTemplates(db: Connection, person: string) {
+  const rows = await db
+    .selectFrom('hand_out')
+    .select(['id', 'name', 'wish'])
+    .where('made_by', '=', person)
+    .where('name', 'is not', null)
+    .where('away_at', 'is', null)
+    .orderBy('name')
+    .execute();
+  return rows.map(({ id, name, wish }) => ({
+    id,
+    name: name ?? '',
+    wish: HandOutWish.parse(wish),
+  }));
+}
+
+/** Keeps a template under its name; one of that name before is replaced. */
+export async function keepTemplate(
+  app: App,
+  template: { school: number; by: string; name: string; wish: HandOutWish },
+): Promise<void> {
+  const { school, by, name, wish } = template;
+  await app.db.transaction().execute(async (tx) => {
+    await tx
+      .updateTable('hand_out')
+      .set({ away_at: new Date() })
+      .where('made_by', '=', by)
+      .where('name', '=', name)
+      .execute();
+    await tx
+      .insertInto('hand_out')
+      .values({
+        ...{ school_id: school, made_by: by, changed_by: by, name },
+        wish: JSON.stringify(wish),
+      })
+      .execute();
+  });
+}
+
+/** What somebody wished when she handed out last. */
+export async function readLastWish(db: Connection, person: string): Promise<HandOutWish | null> {
+  const row = await db
+    .selectFrom('assignment')
+    .select('wish')
+    .where('made_by', '=', person)
+    .where('wish', 'is not', null)
+    .orderBy('made_at', 'desc')
+    .limit(1)
+    .executeTakeFirst();
+  return row ? HandOutWish.parse(row.wish) : null;
+}

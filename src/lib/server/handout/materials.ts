@@ -1,0 +1,97 @@
+import { HandOutWish } from '$core/handout/wish';
+import { readRubric } from '$core/marking/rubric';
+import type { SignedIn } from '../access/session';
+import type { App } from '../app';
+import { readGroupings } from '../class/groups';
+import { readUnits } from '../course/units';
+import { readSituation } from './situation';
+
+/** The classes in which somebody may hand out, each with what a plan needs of it. */
+export async function readHandOutClasses(app: App, person: SignedIn, now: number) {
+  const rows = await app.db
+    .selectFrom('class_staff')
+    .innerJoin('class', 'class.id', 'class_staff.class_id')
+    .innerJoin('course', 'course.id', 'class.course_id')
+    .innerJoin('school', 'school.id', 'class.school_id')
+    .select(['class.id', 'class.name', 'course.title', 'time_zone'])
+    .where('class_staff.person_id', '=', person.id)
+    .where('class_staff.kind', 'in', ['lead', 'co-teacher'])
+    .orderBy('class.name')
+    .execute();
+  if (rows.length === 0) return [];
+  const { classes } = await readSituation(
+    app,
+    app.db,
+    HandOutWish.parse({
+      title: '-',
+      originals: [],
+      classes: rows.map(({ id }) => ({ class: id })),
+    }),
+    {
+      ...{ now, goesOut: now, timeZone: rows[0]?.time_zone ?? 'UTC' },
+      ...{ school: person.school_id, blank: '' },
+    },
+  );
+  return Promise.all(
+    rows.map(async (row) => ({
+      ...row,
+      facts: classes.find(({ id }) => id === row.id) ?? {
+        ...{ id: row.id, name: row.name, open: false, students: [], groups: [], lessons: [] },
+      },
+      groupings: await readGroupings(app.db, row.id),
+      units: (await readUnits(app.db, { class: row.id })).map(({ id, title }) => ({ id, title })),
+    })),
+  );
+}
+
+/** Pages that somebody may hand out, of every course she has a part in: originals, readings, adapted ones beside theirs. */
+export async function readMaterials(app: App, person: string) {
+  const rows = await app.db
+    .selectFrom('page')
+    .innerJoin('course', 'course.id', 'page.course_id')
+    .innerJoin('course_staff', 'course_staff.course_id', 'course.id')
+    .select([
+      'page.id',
+      'page.title',
+      'page.kind',
+      'page.adapted',
+      'page.from_id',
+      'course.title as course',
+    ])
+    .where('course_staff.person_id', '=', person)
+    .where('page.kind', 'in', ['original', 'reading'])
+    .where('page.away_at', 'is', null)
+    .orderBy('course.title')
+    .orderBy('page.place')
+    .execute();
+  return rows.map(({ adapted, from_id, ...page }) => ({
+    ...page,
+    adapts: adapted ? from_id : null,
+  }));
+}
+
+/** Rubrics of those courses, with what they are worth. */
+export async function readUsableRubrics(app: App, person: string) {
+  const rows = await app.db
+    .selectFrom('rubric')
+    .innerJoin('course_staff', 'course_staff.course_id', 'rubric.course_id')
+    .select(['rubric.id', 'rubric.title', 'rubric.body'])
+    .where('course_staff.person_id', '=', person)
+    .where('rubric.away_at', 'is', null)
+    .orderBy('rubric.title')
+    .execute();
+  return rows.map(({ id, title, body }) => ({ id, title, points: readRubric(body).total }));
+}
+
+/** The categories that were used in the school, for typing them once. */
+export async function readCategories(app: App, school: number): Promise<string[]> {
+  const rows = await app.db
+    .selectFrom('assignment')
+    .select('category')
+    .distinct()
+    .where('school_id', '=', school)
+    .where('category', '<>', '')
+    .orderBy('category')
+    .execute();
+  return rows.map(({ category }) => category);
+}

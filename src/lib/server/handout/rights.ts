@@ -1,0 +1,51 @@
+import type { HandOutWish } from '$core/handout/wish';
+import { findClass, findCourse } from '../access/relation';
+import { may } from '../access/table';
+import type { App } from '../app';
+import { Refusal } from '../page/refusal';
+
+/**
+ * Whether somebody may hand this out: in each of the classes, each of the pages, with that rubric.
+ * @throws Refusal with the first thing that she may not
+ */
+export async function checkWish(app: App, person: string, wish: HandOutWish): Promise<void> {
+  for (const one of wish.classes) {
+    const found = await findClass(app.db, person, one.class);
+    if (!found || !may('hand out', found.relation))
+      throw new Refusal(403, 'You do not hand out in one of these classes.');
+    const { name } = found.thing;
+    const units = one.unit ? [{ id: one.unit, table: 'unit' as const, what: 'unit' }] : [];
+    const groupings = one.grouping
+      ? [{ id: one.grouping, table: 'grouping' as const, what: 'grouping' }]
+      : [];
+    for (const { id, table, what } of [...units, ...groupings]) {
+      const row = await app.db
+        .selectFrom(table)
+        .select('id')
+        .where('id', '=', id)
+        .where('class_id', '=', one.class)
+        .executeTakeFirst();
+      if (!row) throw new Refusal(400, `This ${what} is not one of ${name}.`);
+    }
+  }
+  if (new Set(wish.classes.map((one) => one.class)).size < wish.classes.length)
+    throw new Refusal(400, 'A class stands there twice.');
+  if (wish.form === 'pages' && wish.originals.length === 0)
+    throw new Refusal(400, 'Choose a page to hand out, or make it “done or not”.');
+  for (const { page } of [...wish.originals, ...wish.adapted]) {
+    const found = await app.findPage(person, page);
+    const isMaterial = found && ['original', 'reading', 'class page'].includes(found.thing.kind);
+    if (!isMaterial || !may('use the page', found.relation))
+      throw new Refusal(404, 'One of these pages is gone, or it is not yours to hand out.');
+  }
+  if (wish.rubric) {
+    const rubric = await app.db
+      .selectFrom('rubric')
+      .select('course_id')
+      .where('id', '=', wish.rubric)
+      .executeTakeFirst();
+    const found = rubric && (await findCourse(app.db, person, rubric.course_id));
+    if (!found || !may('see the course', found.relation))
+      throw new Refusal(404, 'This rubric is gone, or it is not yours to use.');
+  }
+}

@@ -1,0 +1,90 @@
+import { lessonsAfter } from '$core/calendar/lessons';
+import type { ClassFacts, Situation } from '$core/handout/plan';
+import type { HandOutWish } from '$core/handout/wish';
+import { grouped } from '$core/lists/grouped';
+import type { Connection } from '../page/page-store';
+import { partsOf } from '$core/page/parts';
+import type { App } from '../app';
+
+/** So many lessons of each class count when something is planned. */
+const LESSONS = 40;
+
+/** What a plan of this wish is made for, as it is now in the database. Classes that are gone are left out. */
+export async function readSituation(
+  app: App,
+  db: Connection,
+  wish: HandOutWish,
+  at: { now: number; goesOut: number; timeZone: string; school: number; blank: string },
+): Promise<Situation> {
+  const ids = wish.classes.map((one) => one.class);
+  const groupings = wish.classes.flatMap(({ grouping }) => grouping ?? []);
+  const [classes, students, groups, slots, holidays] = await Promise.all([
+    db
+      .selectFrom('class')
+      .select(['id', 'name', 'opened_at'])
+      .where('id', 'in', ids)
+      .where('school_id', '=', at.school)
+      .execute(),
+    db
+      .selectFrom('enrolment')
+      .innerJoin('person', 'person.id', 'enrolment.person_id')
+      .select(['class_id', 'person.id', 'given', 'family'])
+      .where('class_id', 'in', ids)
+      .where('left_at', 'is', null)
+      .orderBy('family')
+      .orderBy('given')
+      .execute(),
+    groupings.length === 0
+      ? []
+      : db
+          .selectFrom('grouping_group')
+          .innerJoin('grouping', 'grouping.id', 'grouping_id')
+          .leftJoin('group_member', 'group_member.group_id', 'grouping_group.id')
+          .select(['grouping_group.id', 'grouping_group.name', 'class_id', 'person_id'])
+          .where('grouping.id', 'in', groupings)
+          .where('class_id', 'in', ids)
+          .orderBy('grouping_group.place')
+          .execute(),
+    db
+      .selectFrom('lesson_slot')
+      .select(['class_id', 'weekday', 'starts', 'ends'])
+      .where('class_id', 'in', ids)
+      .execute(),
+    db
+      .selectFrom('holiday')
+      .select(['starts', 'ends'])
+      .where('school_id', '=', at.school)
+      .execute(),
+  ]);
+  const studentsOf = grouped(students, (row) => row.class_id);
+  const groupsOf = grouped(groups, (row) => row.class_id);
+  const slotsOf = grouped(slots, (row) => row.class_id);
+  const facts = ids.flatMap((id): ClassFacts[] => {
+    const klass = classes.find((one) => one.id === id);
+    if (!klass) return [];
+    const members = grouped(groupsOf.get(id) ?? [], (row) => row.id);
+    return [
+      {
+        ...{ id, name: klass.name, open: klass.opened_at !== null },
+        students: (studentsOf.get(id) ?? []).map((one) => ({
+          id: one.id,
+          name: `${one.given} ${one.family}`,
+        })),
+        groups: [...members.values()].map((rows) => ({
+          name: rows[0]?.name ?? '',
+          members: rows.flatMap(({ person_id }) => person_id ?? []),
+        })),
+        lessons: lessonsAfter(slotsOf.get(id) ?? [], holidays, at.timeZone, at.goesOut, LESSONS),
+      },
+    ];
+  });
+  const pages = new Map<string, { title: string; parts: number }>();
+  const wanted = [...wish.originals, ...wish.adapted].map(({ page }) => page);
+  for (const id of new Set(wanted)) {
+    const row = await db.selectFrom('page').select('title').where('id', '=', id).executeTakeFirst();
+    if (row)
+      pages.set(id, { title: row.title, parts: partsOf((await app.pages.open(id)).doc).length });
+  }
+  const { now, goesOut, timeZone, blank } = at;
+  return { now, goesOut, timeZone, classes: facts, pages, blank };
+}

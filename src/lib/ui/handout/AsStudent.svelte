@@ -1,0 +1,64 @@
+<script lang="ts">
+  import PlainPage from '$ui/page/PlainPage.svelte';
+  import type { WishForm } from './wish-form.svelte';
+
+  /** What one student would get, as she would see it. */
+  let { form }: { form: WishForm } = $props();
+  let viewer = $state('');
+  const HOW = {
+    'to read': 'to read',
+    'one for all': 'shared by the class',
+    'one per group': 'shared by the group',
+    'one each': 'a copy of their own',
+  };
+
+  const plan = $derived(form.plan);
+  const everybody = $derived(form.students);
+  const known = $derived(everybody.find(({ id }) => id === viewer) ?? everybody[0]);
+  const adapted = $derived(new Set(form.wish.adapted.flatMap(({ students }) => students)));
+  const klass = $derived(form.classes.find(({ name }) => name === known?.klass));
+  const theirs = $derived(plan.copies.filter(({ members }) => known && members.includes(known.id)));
+  $effect(() => {
+    for (const { source } of theirs) void form.read(source);
+  });
+</script>
+
+<div class="flex items-center gap-3">
+  <h2 class="flex-1 font-bold">As a student sees it</h2>
+  <select
+    class="field w-auto py-1"
+    value={known?.id}
+    onchange={(event) => (viewer = event.currentTarget.value)}
+    aria-label="Which student"
+  >
+    {#each everybody as one (`${one.klass} ${one.id}`)}<option value={one.id}
+        >{one.name} ({one.klass}){adapted.has(one.id) ? ', adapted' : ''}</option
+      >{/each}
+  </select>
+</div>
+{#if known}
+  {#each theirs as copy (`${copy.for} ${copy.source}`)}
+    {@const doc = form.docs[copy.source]}
+    <div class="mt-3 border border-rule bg-(--page) px-6 py-4">
+      <p class="text-sm text-ink2">
+        {known.name} · {klass?.name}
+        {klass?.title}{copy.student ? '' : ` · ${copy.group || HOW[copy.delivery]}`}
+      </p>
+      <p class="font-page text-xl font-semibold">{form.wish.title}</p>
+      {#if form.wish.instructions}<p
+          class="mt-1 border-l-3 border-rule pl-3 whitespace-pre-line text-ink2"
+        >
+          {form.wish.instructions}
+        </p>{/if}
+      {#if form.wish.form === 'done or not'}
+        <p class="mt-3"><span class="act act-main pointer-events-none">I have done it</span></p>
+      {:else if doc}{#key copy.source}<PlainPage doc={doc.doc} label={form.wish.title} />{/key}
+      {:else}<p class="mt-2 text-ink2" role="status">Reading the page …</p>{/if}
+    </div>
+  {:else}
+    <p class="mt-3 border border-rule bg-(--page) px-6 py-4 text-ink2">
+      {known.name} gets nothing of this, and does not see that it exists.
+    </p>
+  {/each}
+{/if}
+{#if form.trouble}<p class="trouble mt-3" role="alert">{form.trouble}</p>{/if}

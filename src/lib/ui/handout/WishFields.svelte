@@ -1,0 +1,194 @@
+<script lang="ts">
+  import Trash from '@lucide/svelte/icons/trash-2';
+  import Audience from './Audience.svelte';
+  import DeliveryCards from './DeliveryCards.svelte';
+  import DueFields from './DueFields.svelte';
+  import type { WishForm } from './wish-form.svelte';
+
+  interface Props {
+    form: WishForm;
+    /** The class that cannot be left out. */
+    fixed?: string | null;
+    /** Before it is handed out: when it goes out can be chosen. */
+    fresh?: boolean;
+  }
+  let { form, fixed = null, fresh = false }: Props = $props();
+
+  const REMINDERS = [
+    [null, 'none'],
+    [1080, 'the evening before'],
+    [1440, 'a day before'],
+    [120, 'two hours before'],
+  ] as const;
+  const titleOf = (page: string) =>
+    form.world.materials.find(({ id }) => id === page)?.title ?? 'A page';
+  const courses = $derived([...new Set(form.world.materials.map(({ course }) => course))]);
+  const groupsSay = $derived.by(() => {
+    const says = form.classes.map(({ name, groupings }, index) => {
+      const chosen = groupings.find(({ id }) => id === form.wish.classes[index]?.grouping);
+      return chosen ? `${chosen.groups.length} groups in ${name}` : `no groups in ${name}`;
+    });
+    return says.slice(0, 2).join(', ');
+  });
+  const byGroup = $derived(
+    form.wish.originals.some(({ delivery }) => delivery === 'one per group'),
+  );
+  const rubric = $derived(form.world.rubrics.find(({ id }) => id === form.wish.rubric));
+  const total = $derived(rubric ? String(rubric.points) : null);
+
+  $effect(() => {
+    for (const { page } of form.wish.originals) void form.read(page);
+  });
+</script>
+
+<label class="block"
+  ><span class="label">Title</span><input
+    class="field text-lg font-bold"
+    bind:value={form.wish.title}
+    required
+    maxlength="300"
+  /></label
+>
+{#if form.wish.form === 'pages'}
+  <section aria-label="Pages">
+    <p class="label">
+      How should the page reach them? You can change this later; nothing anyone has written is lost.
+    </p>
+    {#each form.wish.originals as original (original.page)}
+      {#if form.wish.originals.length > 1}
+        <p class="mt-2 mb-1 flex items-center gap-2">
+          <strong class="flex-1 truncate">{titleOf(original.page)}</strong>
+          <button
+            type="button"
+            class="act act-small act-plain"
+            onclick={() => form.dropPage(original.page)}
+            ><Trash size={16} aria-label="Without {titleOf(original.page)}" /></button
+          >
+        </p>
+      {/if}
+      <DeliveryCards
+        bind:value={original.delivery}
+        page={titleOf(original.page)}
+        groups={groupsSay}
+      />
+    {/each}
+    {#if byGroup}
+      <div class="mt-2 flex flex-wrap gap-3">
+        {#each form.wish.classes as one, index (one.class)}
+          {@const klass = form.classes[index]}
+          <label class="text-sm"
+            >Groups of {klass?.name}
+            <select class="field w-auto py-1" bind:value={one.grouping}>
+              {#each klass?.groupings ?? [] as grouping (grouping.id)}<option value={grouping.id}
+                  >{grouping.name}</option
+                >{/each}
+              <option value={null}>none</option>
+            </select></label
+          >
+        {/each}
+      </div>
+    {/if}
+    <label class="mt-2 block text-sm text-ink2"
+      >Together with it
+      <select
+        class="field w-auto py-1"
+        value=""
+        onchange={(event) => {
+          form.addPage(event.currentTarget.value, 'to read');
+          event.currentTarget.value = '';
+        }}
+      >
+        <option value="">no other page</option>
+        {#each courses as course (course)}<optgroup label={course}>
+            {#each form.world.materials.filter((one) => one.course === course && !one.adapts) as one (one.id)}
+              <option value={one.id}>{one.title}</option>
+            {/each}
+          </optgroup>{/each}
+      </select></label
+    >
+  </section>
+{/if}
+<Audience {form} {fixed} />
+<div class="grid gap-x-4 gap-y-3 sm:grid-cols-3">
+  {#if fresh}
+    <label class="block"
+      ><span class="label">Goes out; at once, if empty</span><input
+        class="field"
+        type="datetime-local"
+        value={form.goesOut}
+        oninput={(event) => (form.goesOut = event.currentTarget.value.slice(0, 16))}
+      /></label
+    >
+  {/if}
+  <DueFields {form} />
+  {#if form.wish.classes.length === 1 && form.wish.classes[0]}
+    <label class="block"
+      ><span class="label">Unit</span>
+      <select class="field" bind:value={form.wish.classes[0].unit}>
+        {#each form.classes[0]?.units ?? [] as unit (unit.id)}<option value={unit.id}
+            >{unit.title}</option
+          >{/each}
+        <option value={null}>no unit</option>
+      </select></label
+    >
+  {/if}
+  <label class="block"
+    ><span class="label">Points</span><input
+      class="field"
+      inputmode="decimal"
+      placeholder="none"
+      bind:value={form.points}
+    /></label
+  >
+  <label class="block"
+    ><span class="label">Counts as</span><input
+      class="field"
+      list="categories"
+      placeholder="nothing in particular"
+      maxlength="100"
+      bind:value={form.wish.category}
+    /><datalist id="categories">
+      {#each form.world.categories as category (category)}<option value={category}></option>{/each}
+    </datalist></label
+  >
+  <label class="block"
+    ><span class="label">Rubric</span><select class="field" bind:value={form.wish.rubric}>
+      <option value={null}>none</option>
+      {#each form.world.rubrics as one (one.id)}<option value={one.id}
+          >{one.title} · {one.points} points</option
+        >{/each}
+    </select></label
+  >
+  <label class="block"
+    ><span class="label">Reminder</span><select class="field" bind:value={form.wish.reminder}>
+      {#each REMINDERS as [minutes, says] (minutes)}<option value={minutes}>{says}</option>{/each}
+    </select></label
+  >
+  <label class="block"
+    ><span class="label">After it is due</span><select class="field" bind:value={form.wish.late}>
+      <option value="taken">still taken, and marked late</option>
+      <option value="not taken">not taken any more</option>
+    </select></label
+  >
+</div>
+{#if total !== null && form.readPoints !== total}
+  <p class="flex flex-wrap items-center gap-3 text-sm">
+    The rubric is worth {total} points{form.points ? `, not ${form.points}` : ''}.
+    <button type="button" class="act act-small" onclick={() => (form.points = total)}
+      >Take {total} points</button
+    >
+  </p>
+{/if}
+<label class="block"
+  ><span class="label">Say to them</span><textarea
+    class="field"
+    rows="3"
+    maxlength="5000"
+    bind:value={form.wish.instructions}></textarea></label
+>
+{#if form.wish.form === 'pages'}
+  <label class="flex items-center gap-2"
+    ><input type="checkbox" bind:checked={form.wish.guarded} /> Guard my text: students write only in
+    the places for answers</label
+  >
+{/if}

@@ -1,0 +1,150 @@
+import { Node } from 'prosemirror-model';
+import { readLocalTime, writeLocalTime } from '$core/calendar/lessons';
+import { planHandOut, type ClassFacts, type HandOutPlan, type Situation } from '$core/handout/plan';
+import type { Delivery, HandOutWish } from '$core/handout/wish';
+import { readPoints, writePoints } from '$core/marking/points';
+import { partsOf } from '$core/page/parts';
+import { schema } from '$core/page/schema';
+
+/** A class in which somebody may hand out. */
+export interface FormClass {
+  id: string;
+  name: string;
+  title: string;
+  facts: ClassFacts;
+  groupings: { id: string; name: string; groups: { name: string; members: string[] }[] }[];
+  units: { id: string; title: string }[];
+}
+
+/** What somebody chooses from when she hands out. */
+export interface FormWorld {
+  classes: FormClass[];
+  materials: { id: string; title: string; kind: string; course: string; adapts: string | null }[];
+  rubrics: { id: string; title: string; points: number }[];
+  categories: string[];
+  timeZone: string;
+  now: number;
+}
+
+const BLANK = 'blank';
+
+/** A hand-out as it is being filled in, and the plan that it comes to. */
+export class WishForm {
+  wish: HandOutWish = $state({} as HandOutWish);
+  /** As they are typed. */
+  points = $state('');
+  /** On the school's clock; empty for at once. */
+  goesOut = $state('');
+  /** The pages that were read so far. */
+  docs: Record<string, { doc: object; parts: number }> = $state({});
+  trouble = $state('');
+
+  constructor(
+    readonly world: FormWorld,
+    wish: HandOutWish,
+    goesOut: number | null = null,
+  ) {
+    this.wish = structuredClone(wish);
+    this.points = wish.points === null ? '' : writePoints(wish.points);
+    this.goesOut = goesOut === null ? '' : writeLocalTime(goesOut, world.timeZone);
+  }
+
+  get classes(): FormClass[] {
+    return this.wish.classes.flatMap(
+      (one) => this.world.classes.find(({ id }) => id === one.class) ?? [],
+    );
+  }
+
+  /** The students of the chosen classes. */
+  get students(): { id: string; name: string; klass: string }[] {
+    return this.classes.flatMap(({ name: klass, facts }) =>
+      facts.students.map((student) => ({ ...student, klass })),
+    );
+  }
+
+  get situation(): Situation {
+    const { now, timeZone } = this.world;
+    const goesOut = this.goesOut ? (readLocalTime(this.goesOut, timeZone) ?? now) : now;
+    const pages = new Map(
+      [...this.wish.originals, ...this.wish.adapted].map(({ page }) => {
+        const known = this.world.materials.find(({ id }) => id === page);
+        return [page, { title: known?.title ?? 'A page', parts: this.docs[page]?.parts ?? 0 }];
+      }),
+    );
+    const classes = this.classes.map(({ facts, groupings }, index) => {
+      const chosen = this.wish.classes[index]?.grouping;
+      const groups = groupings.find(({ id }) => id === chosen)?.groups ?? [];
+      return { ...facts, groups, lessons: facts.lessons.filter(({ ends }) => ends > goesOut) };
+    });
+    return { now, goesOut, timeZone, classes, pages, blank: BLANK };
+  }
+
+  /** The wish with the points as they are typed; those that cannot be read count as none, and are said. */
+  get whole(): HandOutWish {
+    return { ...$state.snapshot(this.wish), points: this.readPoints } as HandOutWish;
+  }
+  get readPoints(): string | null {
+    return this.points.trim() === '' ? null : readPoints(this.points);
+  }
+  /** What keeps it from being handed out; empty for nothing. */
+  get fault(): string {
+    if (this.wish.title.trim() === '') return 'The assignment needs a title.';
+    if (this.points.trim() !== '' && this.readPoints === null)
+      return 'Points are a number such as 10 or 7½, or nothing.';
+    if (this.wish.classes.length === 0) return 'Choose a class.';
+    if (this.wish.form === 'pages' && this.wish.originals.length === 0)
+      return 'Choose a page to hand out.';
+    return '';
+  }
+
+  get plan(): HandOutPlan {
+    return planHandOut(this.whole, this.situation);
+  }
+
+  /** Reads a page that is shown or counted, once. */
+  async read(page: string): Promise<void> {
+    if (this.docs[page] || page === BLANK) return;
+    const answer = await fetch(`/pages/${page}`).catch(() => null);
+    const read = await answer?.json().catch(() => null);
+    if (answer?.ok)
+      this.docs[page] = { doc: read.doc, parts: partsOf(Node.fromJSON(schema, read.doc)).length };
+    else this.trouble = read?.message ?? 'The server does not answer, so a page cannot be shown.';
+  }
+
+  addPage(page: string, delivery: Delivery = 'one each'): void {
+    if (this.wish.originals.some((one) => one.page === page)) return;
+    this.wish.originals.push({ page, delivery });
+  }
+  dropPage(page: string): void {
+    this.wish.originals = this.wish.originals.filter((one) => one.page !== page);
+    this.wish.adapted = this.wish.adapted.filter(({ instead }) => instead !== page);
+  }
+
+  /** One class more or less; it begins with its first unit and grouping. */
+  toggleClass(id: string): void {
+    if (this.wish.classes.some((one) => one.class === id)) {
+      this.wish.classes = this.wish.classes.filter((one) => one.class !== id);
+      return;
+    }
+    const klass = this.world.classes.find((one) => one.id === id);
+    const first = this.wish.classes[0];
+    const named = this.classes[0]?.units.find((unit) => unit.id === first?.unit)?.title;
+    this.wish.classes.push({
+      ...{ class: id, grouping: klass?.groupings[0]?.id ?? null, due: null },
+      unit: klass?.units.find(({ title }) => title === named)?.id ?? null,
+    });
+  }
+
+  leaveOut(student: string, out: boolean): void {
+    this.wish.without = this.wish.without.filter((id) => id !== student);
+    if (out) this.wish.without.push(student);
+  }
+  adapt(student: string, page: string | null): void {
+    for (const one of this.wish.adapted) one.students = one.students.filter((id) => id !== student);
+    const instead = this.world.materials.find(({ id }) => id === page)?.adapts;
+    const there = this.wish.adapted.find((one) => one.page === page);
+    if (there) there.students.push(student);
+    else if (page && instead) this.wish.adapted.push({ page, instead, students: [student] });
+    this.wish.adapted = this.wish.adapted.filter(({ students }) => students.length > 0);
+  }
+}

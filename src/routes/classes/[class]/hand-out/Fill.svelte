@@ -1,0 +1,163 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { goto } from '$app/navigation';
+  import type { HandOutWish } from '$core/handout/wish';
+  import AsStudent from '$ui/handout/AsStudent.svelte';
+  import PlanWords from '$ui/handout/PlanWords.svelte';
+  import WishFields from '$ui/handout/WishFields.svelte';
+  import { WishForm } from '$ui/handout/wish-form.svelte';
+  import { send } from '$ui/send';
+  import { longDate, when } from '$ui/when';
+  import type { PageData } from './$types';
+
+  let { data }: { data: PageData } = $props();
+  let form = $state.raw(untrack(() => new WishForm(data.world, data.wish, data.goesOut)));
+  let busy = $state(false);
+  let trouble = $state(untrack(() => data.fault ?? ''));
+  let kept = $state('');
+  let naming = $state(false);
+  let name = $state('');
+
+  const to = $derived(`/classes/${data.klass.id}/hand-out/${data.id}`);
+  const plan = $derived(form.plan);
+  const goesOut = $derived(form.situation.goesOut);
+  const later = $derived(form.goesOut !== '');
+
+  async function attempt(work: () => Promise<void>) {
+    trouble = form.fault;
+    kept = '';
+    if (trouble) return;
+    busy = true;
+    try {
+      await work();
+    } catch (error) {
+      trouble = `${error instanceof Error ? error.message : 'This was not done.'} Nothing was handed out; what you filled in is still here.`;
+    } finally {
+      busy = false;
+    }
+  }
+  const now = () =>
+    attempt(async () => {
+      await send(to, { wish: form.whole });
+      await goto(`/classes/${data.klass.id}`);
+    });
+  const plan_ = (goesOut: string | null) =>
+    attempt(async () => {
+      await send(to, { wish: form.whole, goesOut }, 'PUT');
+      if (goesOut) await goto(`/classes/${data.klass.id}/hand-out`);
+      else kept = 'Kept as a draft. The staff of the class can finish it.';
+    });
+  const keepTemplate = () =>
+    attempt(async () => {
+      await send(`/classes/${data.klass.id}/hand-out/templates`, { name, wish: form.whole });
+      kept = `Kept as the template “${name}”.`;
+      naming = false;
+    });
+  /** As another hand-out was, with this one's pages, classes and title. */
+  function take(wish: HandOutWish) {
+    const { title, originals, classes, instructions, due } = form.whole;
+    const first = wish.originals[0]?.delivery ?? 'one each';
+    form = new WishForm(
+      data.world,
+      {
+        ...{ ...wish, title, classes, instructions, only: null, without: [], adapted: [] },
+        form: form.wish.form,
+        due: wish.due.kind === 'lesson' ? wish.due : due,
+        originals: originals.map((one) => ({ ...one, delivery: first })),
+      },
+      null,
+    );
+    kept = 'Filled in as before. Look it over.';
+  }
+</script>
+
+<div class="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
+  <main class="min-w-0 flex-1 overflow-auto px-6 pt-4 max-lg:overflow-visible">
+    <form
+      class="mx-auto max-w-3xl space-y-4"
+      onsubmit={(event) => {
+        event.preventDefault();
+        void (later ? plan_(form.goesOut) : now());
+      }}
+    >
+      <div class="flex flex-wrap items-center gap-2">
+        <h1 class="flex-1 text-xl font-bold">Hand out</h1>
+        {#if data.last}<button
+            type="button"
+            class="act act-small"
+            onclick={() => data.last && take(data.last)}>As last time</button
+          >{/if}
+        {#if data.templates.length > 0}
+          <select
+            class="field w-auto py-1 text-sm"
+            aria-label="As in a template"
+            value=""
+            onchange={(event) => {
+              const chosen = data.templates.find(({ id }) => id === event.currentTarget.value);
+              if (chosen) take(chosen.wish);
+              event.currentTarget.value = '';
+            }}
+          >
+            <option value="">a template …</option>
+            {#each data.templates as template (template.id)}<option value={template.id}
+                >{template.name}</option
+              >{/each}
+          </select>
+        {/if}
+      </div>
+      {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+      <WishFields {form} fixed={data.klass.id} fresh />
+      <div class="sticky bottom-0 z-10 -mx-2 border-t border-rule bg-paper px-2 pt-3">
+        <PlanWords sentences={plan.sentences} oddities={plan.oddities} />
+        <div class="flex flex-wrap items-center gap-3 py-3">
+          <button class="act act-main" disabled={busy}
+            >{later
+              ? `Hand out on ${longDate(goesOut, data.klass.time_zone)}`
+              : 'Hand out now'}</button
+          >
+          {#if later}<button type="button" class="act" disabled={busy} onclick={now}
+              >Hand out now</button
+            >{/if}
+          <button type="button" class="act" disabled={busy} onclick={() => plan_(null)}
+            >Keep as a draft</button
+          >
+          <button
+            type="button"
+            class="act act-plain"
+            aria-expanded={naming}
+            onclick={() => (naming = !naming)}>Keep as a template …</button
+          >
+          <span class="text-sm text-ink2" role="status">{kept}</span>
+        </div>
+        {#if naming}
+          <div class="flex items-end gap-2 pb-4">
+            <label class="flex-1"
+              ><span class="label">Name of the template</span><input
+                class="field"
+                maxlength="100"
+                bind:value={name}
+              /></label
+            >
+            <button type="button" class="act" disabled={!name.trim()} onclick={keepTemplate}
+              >Keep it</button
+            >
+          </div>
+        {/if}
+      </div>
+    </form>
+  </main>
+  <aside
+    class="w-[27rem] shrink-0 overflow-auto border-l border-rule bg-sheet px-5 py-4 max-lg:w-full max-lg:border-t max-lg:border-l-0"
+    aria-label="Preview"
+  >
+    {#each data.notes as note (note.id)}<p
+        class="mb-3 border-l-3 border-lamp bg-lamp-pale px-3 py-2 text-sm"
+      >
+        {note.text}
+        <span class="text-ink2"
+          >{note.by}, {when(note.at, data.world.now, data.klass.time_zone)}</span
+        >
+      </p>{/each}
+    <AsStudent {form} />
+  </aside>
+</div>

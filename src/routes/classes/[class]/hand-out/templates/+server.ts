@@ -1,0 +1,21 @@
+import { json, type RequestEvent } from '@sveltejs/kit';
+import { z } from 'zod';
+import { HandOutWish } from '$core/handout/wish';
+import { allowInClass } from '$server/access/allow';
+import { keepTemplate } from '$server/handout/drafts';
+import { readJson } from '$server/http/body';
+
+const Template = z.object({
+  name: z.string().trim().min(1, 'Give the template a name, to find it again.').max(100),
+  wish: HandOutWish,
+});
+
+/** Keeps how something is handed out as a template of one's own. */
+export const POST = allowInClass(
+  'hand out',
+  async ({ request }: RequestEvent, { app, person, thing }) => {
+    const { name, wish } = await readJson(request, Template);
+    await keepTemplate(app, { school: thing.school_id, by: person.id, name, wish });
+    return json({});
+  },
+);

@@ -149,6 +149,7 @@ const fill = (route: string, page: 'copy' | 'original') =>
     .replace('[course]', school.course)
     .replace('[rubric]', rubric)
     .replace('[hand]', crypto.randomUUID())
+    .replace('[assignment]', assigned.assignment)
     .replace('[page]', (page === 'copy' ? assigned.copies[0] : assigned.original) ?? '')
     .replace('[thread]', thread)
     .replace('[hash]', 'f'.repeat(64))
@@ -191,7 +192,7 @@ describe('access', () => {
           const allowed = mayBe(line, role, page);
           const missing =
             status === 404 &&
-            (route.includes('[hash]') ||
+            (/\[hash\]|\/as$/.test(route) ||
               (page === 'original' && /marking|work|peek/.test(route)) ||
               (page === 'copy' && /editor|read/.test(route)));
           if (allowed === refused && !(allowed && missing))

@@ -7,7 +7,7 @@ import { readUnits } from '../course/units';
 import { readSituation } from './situation';
 
 /** The classes in which somebody may hand out, each with what a plan needs of it. */
-export async function readHandOutClasses(app: App, person: SignedIn, now: number) {
+async function readHandOutClasses(app: App, person: SignedIn, now: number) {
   const rows = await app.db
     .selectFrom('class_staff')
     .innerJoin('class', 'class.id', 'class_staff.class_id')
@@ -45,7 +45,7 @@ export async function readHandOutClasses(app: App, person: SignedIn, now: number
 }
 
 /** Pages that somebody may hand out, of every course she has a part in: originals, readings, adapted ones beside theirs. */
-export async function readMaterials(app: App, person: string) {
+async function readMaterials(app: App, person: string) {
   const rows = await app.db
     .selectFrom('page')
     .innerJoin('course', 'course.id', 'page.course_id')
@@ -71,7 +71,7 @@ export async function readMaterials(app: App, person: string) {
 }
 
 /** Rubrics of those courses, with what they are worth. */
-export async function readUsableRubrics(app: App, person: string) {
+async function readUsableRubrics(app: App, person: string) {
   const rows = await app.db
     .selectFrom('rubric')
     .innerJoin('course_staff', 'course_staff.course_id', 'rubric.course_id')
@@ -84,7 +84,7 @@ export async function readUsableRubrics(app: App, person: string) {
 }
 
 /** The categories that were used in the school, for typing them once. */
-export async function readCategories(app: App, school: number): Promise<string[]> {
+async function readCategories(app: App, school: number): Promise<string[]> {
   const rows = await app.db
     .selectFrom('assignment')
     .select('category')
@@ -94,4 +94,15 @@ export async function readCategories(app: App, school: number): Promise<string[]
     .orderBy('category')
     .execute();
   return rows.map(({ category }) => category);
+}
+
+/** What somebody chooses from when she hands out. */
+export async function readWorld(app: App, person: SignedIn, timeZone: string, now: number) {
+  const [classes, materials, rubrics, categories] = await Promise.all([
+    readHandOutClasses(app, person, now),
+    readMaterials(app, person.id),
+    readUsableRubrics(app, person.id),
+    readCategories(app, person.school_id),
+  ]);
+  return { classes, materials, rubrics, categories, timeZone, now };
 }

@@ -7,6 +7,7 @@ import type { ClassThing } from '../access/relation';
 import type { App } from '../app';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
+import { receiveJoiners } from '../handout/joiners';
 import { readKnown, rememberOffice } from './known';
 
 /** The lines somebody chose; for a doubtful one, whether it is the same person or another. */
@@ -77,6 +78,13 @@ export async function applyRoster(app: App, klass: ClassThing, wish: RosterWish)
         .execute();
     return lines;
   });
+  const joined = done.filter(({ did }) => did === 'joined' || did === 'came back');
+  await receiveJoiners(
+    app,
+    klass,
+    joined.map(({ person }) => person),
+    at,
+  );
   tellClass(app, klass.id, at);
   return done.length;
 }

@@ -39,7 +39,7 @@
 {#if known}
   {#each theirs as copy (`${copy.for} ${copy.source}`)}
     {@const doc = form.docs[copy.source]}
-    <div class="mt-3 border border-rule bg-(--page) px-6 py-4">
+    <div class="mt-3 overflow-x-auto border border-rule bg-(--page) px-6 py-4">
       <p class="text-sm text-ink2">
         {known.name} · {klass?.name}
         {klass?.title}{copy.student ? '' : ` · ${copy.group || HOW[copy.delivery]}`}

@@ -3,11 +3,12 @@
 
   interface Props {
     value: Delivery;
+    choose: (delivery: Delivery) => void;
     /** Of what page, for whoever does not see where the cards stand. */
     page: string;
     groups: string;
   }
-  let { value = $bindable(), page, groups }: Props = $props();
+  let { value, choose, page, groups }: Props = $props();
 
   const SAYS = $derived<Record<Delivery, { title: string; says: string }>>({
     'to read': { title: 'To read', says: 'nobody writes on it' },
@@ -81,7 +82,8 @@
         type="radio"
         name="delivery {page}"
         value={delivery}
-        bind:group={value}
+        checked={value === delivery}
+        onchange={() => choose(delivery)}
       />
       <svg width="78" height="28" viewBox="0 0 78 28" aria-hidden="true">
         {#each drawn.sheets as x (x)}<rect

@@ -67,7 +67,8 @@
         </p>
       {/if}
       <DeliveryCards
-        bind:value={original.delivery}
+        value={original.delivery}
+        choose={(delivery) => form.deliver(original.page, delivery)}
         page={titleOf(original.page)}
         groups={groupsSay}
       />

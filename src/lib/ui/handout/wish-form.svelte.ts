@@ -115,6 +115,13 @@ export class WishForm {
     if (this.wish.originals.some((one) => one.page === page)) return;
     this.wish.originals.push({ page, delivery });
   }
+  /** By group, a class goes by its first grouping until another is chosen. */
+  deliver(page: string, delivery: Delivery): void {
+    for (const one of this.wish.originals) if (one.page === page) one.delivery = delivery;
+    if (delivery !== 'one per group') return;
+    for (const [index, one] of this.wish.classes.entries())
+      one.grouping ??= this.classes[index]?.groupings[0]?.id ?? null;
+  }
   dropPage(page: string): void {
     this.wish.originals = this.wish.originals.filter((one) => one.page !== page);
     this.wish.adapted = this.wish.adapted.filter(({ instead }) => instead !== page);

@@ -4,23 +4,15 @@ import { allowInClass } from '$server/access/allow';
 import { may } from '$server/access/table';
 import { readPageNotes } from '$server/course/notes';
 import { readDrafts, readLastWish, readTemplates } from '$server/handout/drafts';
-import {
-  readCategories,
-  readHandOutClasses,
-  readMaterials,
-  readUsableRubrics,
-} from '$server/handout/materials';
+import { readWorld } from '$server/handout/materials';
 import type { PageServerLoadEvent } from './$types';
 
 export const load = allowInClass(
   'hand out',
   async ({ url }: PageServerLoadEvent, { app, person, thing }) => {
     const now = Date.now();
-    const [classes, materials, rubrics, categories, drafts, templates, last] = await Promise.all([
-      readHandOutClasses(app, person, now),
-      readMaterials(app, person.id),
-      readUsableRubrics(app, person.id),
-      readCategories(app, person.school_id),
+    const [world, drafts, templates, last] = await Promise.all([
+      readWorld(app, person, thing.time_zone, now),
       readDrafts(app.db, thing.id),
       readTemplates(app.db, person.id),
       readLastWish(app.db, person.id),
@@ -33,7 +25,7 @@ export const load = allowInClass(
         ? found.thing
         : null;
     const form = url.searchParams.get('form') === 'done or not' ? 'done or not' : 'pages';
-    const klass = classes.find(({ id }) => id === thing.id);
+    const klass = world.classes.find(({ id }) => id === thing.id);
     const due = klass?.facts.lessons[1] ?? klass?.facts.lessons[0];
     const begin = HandOutWish.parse({
       title: original?.title ?? (form === 'pages' ? 'Untitled' : 'Bring your boots'),
@@ -59,7 +51,7 @@ export const load = allowInClass(
         { title: 'Hand out' },
       ],
       klass: thing,
-      world: { classes, materials, rubrics, categories, timeZone: thing.time_zone, now },
+      world,
       wish: draft?.wish ?? begin,
       goesOut: draft?.goesOut ?? null,
       fault: draft?.fault ?? null,

@@ -1,0 +1,46 @@
+import type { Node } from 'prosemirror-model';
+import type { Step } from 'prosemirror-transform';
+import { piecesOf, takeOver } from '../history/take-over';
+
+/** What a corrected original brings to one copy of it. */
+export interface Correction {
+  /** Steps on the copy, in order. */
+  steps: Step[];
+  /** What the copy's student changed, so that it stays as it is: the original's words there, before and now. */
+  conflicts: { was: string; is: string; mine: string }[];
+}
+
+const words = (blocks: readonly Node[]) =>
+  blocks
+    .map((block) => block.textContent)
+    .join(' ')
+    .slice(0, 200);
+
+/**
+ * Brings a corrected original into a copy: stretches that its student left as they were become the new ones; what she
+ * wrote in stays.
+ * @param was the original as the copy has it
+ * @param is the original now
+ */
+export function correct(was: Node, is: Node, copy: Node): Correction {
+  const steps: Step[] = [];
+  let page = copy;
+  // Each step moves the places of those behind it, so they are looked for anew; there are at most as many as blocks.
+  for (let turn = 0; turn <= was.childCount + is.childCount; turn++) {
+    const piece = piecesOf(was, is, page).find(({ untouched }) => untouched);
+    const step = piece && takeOver(piece, page);
+    const next = step?.apply(page).doc;
+    if (!step || !next) break;
+    steps.push(step);
+    page = next;
+  }
+  const left = piecesOf(was, is, page).filter(({ untouched }) => !untouched);
+  return {
+    steps,
+    conflicts: left.map((piece) => ({
+      was: words(piece.was),
+      is: words(piece.is),
+      mine: words(piece.mine),
+    })),
+  };
+}

@@ -1,0 +1,63 @@
+import type { App } from '../app';
+import type { Connection } from '../page/page-store';
+import { Refusal } from '../page/refusal';
+import { tellClasses } from './hand-out';
+
+export interface AllowanceWish {
+  assignment: string;
+  class: string;
+  student: string;
+  kind: 'extension' | 'excused' | 'as for all';
+  due: Date | null;
+  note: string;
+  by: string;
+  at: Date;
+}
+
+/** Gives one student more time, or excuses her; `as for all` takes it back. Every allowance stays in the record. */
+export async function allow(app: App, wish: AllowanceWish): Promise<void> {
+  const { kind, due } = wish;
+  if (kind === 'extension' && !due) throw new Refusal(400, 'Say until when.');
+  const row = await app.db
+    .selectFrom('enrolment')
+    .select('school_id')
+    .where('class_id', '=', wish.class)
+    .where('person_id', '=', wish.student)
+    .executeTakeFirst();
+  if (!row) throw new Refusal(404, 'This student is not in the class.');
+  await app.db
+    .insertInto('allowance')
+    .values({
+      ...{
+        school_id: row.school_id,
+        assignment_id: wish.assignment,
+        person_id: wish.student,
+        kind,
+      },
+      ...{
+        due_at: kind === 'extension' ? due : null,
+        note: wish.note,
+        made_by: wish.by,
+        at: wish.at,
+      },
+    })
+    .execute();
+  tellClasses(app, [wish.class], wish.at);
+}
+
+/** What stands for each student of an assignment who was allowed something. */
+export async function readAllowances(db: Connection, assignment: string) {
+  const rows = await db
+    .selectFrom('allowance')
+    .distinctOn('person_id')
+    .select(['person_id', 'kind', 'due_at', 'note'])
+    .where('assignment_id', '=', assignment)
+    .orderBy('person_id')
+    .orderBy('id', 'desc')
+    .execute();
+  return rows
+    .filter(({ kind }) => kind !== 'as for all')
+    .map(({ person_id, kind, due_at, note }) => ({
+      ...{ student: person_id, kind, note, due: due_at?.getTime() ?? null },
+    }));
+}

@@ -1,0 +1,212 @@
+import { sql } from 'kysely';
+import { isNothing, planChange, sayChange, type CopyChange } from '$core/handout/change';
+import { planHandOut, type HandOutPlan, type Situation } from '$core/handout/plan';
+import { sayFields } from '$core/handout/say-fields';
+import { HandOutWish } from '$core/handout/wish';
+import type { App } from '../app';
+import type { Connection } from '../page/page-store';
+import { Refusal } from '../page/refusal';
+import { carryOut, readStanding } from './copies';
+import { assignmentColumns, dateOf, keepOriginals, tellClasses, titleOf } from './hand-out';
+import { readSituation } from './situation';
+
+export interface ChangeWish {
+  assignment: string;
+  wish: HandOutWish;
+  /** What own pages begin as where students shared one. */
+  begin: 'shared page' | 'original';
+  by: string;
+  at: Date;
+}
+
+interface Prepared {
+  school: number;
+  was: HandOutWish;
+  plan: HandOutPlan;
+  situation: Situation;
+  change: CopyChange;
+  due: Map<string, number | null>;
+  gone: string[];
+  says: string[];
+}
+
+/** An assignment with the wish that stands. @throws Refusal when there is none, or it was made before wishes were kept */
+export async function readWish(db: Connection, assignment: string, lock = false) {
+  const row = await db
+    .selectFrom('assignment')
+    .innerJoin('school', 'school.id', 'assignment.school_id')
+    .select(['assignment.id', 'assignment.school_id', 'wish', 'time_zone', 'made_by'])
+    .where('assignment.id', '=', assignment)
+    .$if(lock, (query) => query.forUpdate('assignment'))
+    .executeTakeFirst();
+  if (!row?.wish) throw new Refusal(404, 'There is no such assignment here.');
+  return { ...row, wish: HandOutWish.parse(row.wish) };
+}
+
+/** What a change comes to, from the same plan that then happens. */
+async function prepare(
+  app: App,
+  db: Connection,
+  { assignment, wish, begin, at }: ChangeWish,
+  lock: boolean,
+): Promise<Prepared> {
+  const {
+    wish: was,
+    school_id: school,
+    time_zone: timeZone,
+  } = await readWish(db, assignment, lock);
+  if (was.form !== wish.form)
+    throw new Refusal(
+      400,
+      'An assignment with pages cannot become one without, or the other way round.',
+    );
+  const handed = await db
+    .selectFrom('assignment_class')
+    .innerJoin('class', 'class.id', 'assignment_class.class_id')
+    .select(['class.id', 'class.name', 'due_at', 'withdrawn_at'])
+    .where('assignment_id', '=', assignment)
+    .execute();
+  const standing = await readStanding(db, assignment);
+  const now = at.getTime();
+  const blank = standing[0]?.for ?? '';
+  const situation = await readSituation(app, db, wish, {
+    now,
+    goesOut: now,
+    timeZone,
+    school,
+    blank,
+  });
+  if (situation.classes.length < wish.classes.length)
+    throw new Refusal(404, 'One of the classes does not exist any more.');
+  const plan = planHandOut(wish, situation);
+  const present = new Set(
+    situation.classes.flatMap(({ students }) => students.map(({ id }) => id)),
+  );
+  const change = planChange(standing, plan.copies, present, begin);
+  const gone = handed.filter(
+    ({ id, withdrawn_at }) =>
+      withdrawn_at === null && !wish.classes.some((one) => one.class === id),
+  );
+  const due = new Map(
+    situation.classes.map(({ id }) => {
+      const before = handed.find((one) => one.id === id);
+      const same = before && JSON.stringify(dueOf(was, id)) === JSON.stringify(dueOf(wish, id));
+      return [id, same ? (before.due_at?.getTime() ?? null) : (plan.due.get(id) ?? null)];
+    }),
+  );
+  const dues = situation.classes.flatMap(({ id, name }) => {
+    const before = handed.find((one) => one.id === id);
+    return before
+      ? [{ name, was: before.due_at?.getTime() ?? null, becomes: due.get(id) ?? null }]
+      : [];
+  });
+  const says = [
+    ...sayChange(change),
+    ...sayFields(was, wish, dues, timeZone),
+    ...gone.map(({ name }) => `It will be withdrawn from ${name}; nothing in its copies is lost.`),
+  ];
+  return { school, was, plan, situation, change, due, gone: gone.map(({ id }) => id), says };
+}
+
+const dueOf = (wish: HandOutWish, klass: string) =>
+  wish.classes.find((one) => one.class === klass)?.due ?? wish.due;
+
+/** What a change would do, in sentences, with what may surprise. Nothing happens by asking. */
+export async function previewChange(app: App, wish: ChangeWish) {
+  const { says, plan } = await prepare(app, app.db, wish, false);
+  return { says: says.length > 0 ? says : ['Nothing changes.'], oddities: plan.oddities };
+}
+
+/**
+ * Changes an assignment after it was handed out: who gets it and how, when it is due, what it counts for. One transaction.
+ * @returns what was done, in sentences
+ */
+export async function changeAssignment(app: App, wish: ChangeWish): Promise<string[]> {
+  const { says, classes } = await app.db.transaction().execute((tx) => changeWithin(app, tx, wish));
+  tellClasses(app, classes, wish.at);
+  return says;
+}
+
+async function changeWithin(app: App, tx: Connection, wish: ChangeWish) {
+  const { assignment, by, at } = wish;
+  const becomes = wish.wish;
+  const prepared = await prepare(app, tx, wish, true);
+  const { school, was, situation, change, due, gone, says } = prepared;
+  const classes = [...becomes.classes.map((one) => one.class), ...gone];
+  if (says.length === 0 && JSON.stringify(was) === JSON.stringify(becomes))
+    return { says, classes };
+  await tx
+    .updateTable('assignment')
+    .set({ ...assignmentColumns(becomes), wish: JSON.stringify(becomes) })
+    .where('id', '=', assignment)
+    .execute();
+  await tx
+    .insertInto('assignment_class')
+    .values(
+      becomes.classes.map((one) => ({
+        ...{ assignment_id: assignment, school_id: school, class_id: one.class, unit_id: one.unit },
+        ...{ handed_out_at: at, due_at: dateOf(due.get(one.class) ?? null) },
+      })),
+    )
+    .onConflict((conflict) =>
+      conflict.columns(['assignment_id', 'class_id']).doUpdateSet((eb) => ({
+        ...{ unit_id: eb.ref('excluded.unit_id'), due_at: eb.ref('excluded.due_at') },
+        // A class that was left out of the wish comes back with it; one that was withdrawn by hand stays so.
+        withdrawn_at: eb
+          .case()
+          .when(
+            'assignment_class.class_id',
+            'in',
+            was.classes.map((one) => one.class),
+          )
+          .then(eb.ref('assignment_class.withdrawn_at'))
+          .else(null)
+          .end(),
+      })),
+    )
+    .execute();
+  if (gone.length > 0)
+    await tx
+      .updateTable('assignment_class')
+      .set({ withdrawn_at: at })
+      .where('assignment_id', '=', assignment)
+      .where('class_id', 'in', gone)
+      .execute();
+  await keepOriginals(app, tx, { assignment, school, wish: becomes, blank: situation.blank, at });
+  const title = titleOf(becomes, situation);
+  const copies = { assignment, school, guarded: becomes.guarded, at, title };
+  if (!isNothing(change)) await carryOut(app, tx, copies, change);
+  const originals = [...new Set(prepared.plan.copies.map((copy) => copy.for))];
+  await sql`update page set guarded = ${becomes.guarded}, title = coalesce(named.title, page.title)
+    from (select * from unnest(${originals}::uuid[], ${originals.map(title)}::text[]) as of(id, title)) named
+    where page.assignment_id = ${assignment} and page.for_id = named.id
+      and (page.guarded, page.title) is distinct from (${becomes.guarded}::boolean, named.title)`.execute(
+    tx,
+  );
+  await tx
+    .insertInto('assignment_change')
+    .values({
+      ...{ school_id: school, assignment_id: assignment, made_by: by, made_at: at },
+      ...{ was: JSON.stringify({ wish: was }), became: JSON.stringify({ wish: becomes }) },
+      says: JSON.stringify(says),
+    })
+    .execute();
+  return { says, classes };
+}
+
+/** Takes an assignment out of the sight of a class's students, or brings it back. Nothing of it is touched. */
+export async function withdraw(
+  app: App,
+  assignment: string,
+  klass: string,
+  withdrawn: boolean,
+  at: Date,
+): Promise<void> {
+  await app.db
+    .updateTable('assignment_class')
+    .set({ withdrawn_at: withdrawn ? at : null })
+    .where('assignment_id', '=', assignment)
+    .where('class_id', '=', klass)
+    .execute();
+  tellClasses(app, [klass], at);
+}

@@ -1,0 +1,111 @@
+import { planChange, type CopyChange } from '$core/handout/change';
+import { planHandOut, type PlannedCopy } from '$core/handout/plan';
+import type { App } from '../app';
+import { tell } from '../class/messages';
+import type { Connection } from '../page/page-store';
+import { readWish } from './change-assignment';
+import { carryOut, readStanding } from './copies';
+import { tellClasses, titleOf } from './hand-out';
+import { readSituation } from './situation';
+
+/** What of a change gives something to one of these people. */
+function onlyFor(change: CopyChange, people: ReadonlySet<string>): CopyChange {
+  const theirs = ({ members }: Pick<PlannedCopy, 'members'>) =>
+    members.some((id) => people.has(id));
+  return {
+    ...{ keep: [], withdraw: [] },
+    make: change.make.filter(theirs),
+    back: change.back.filter(theirs),
+    members: change.members.filter(theirs),
+    move: change.move.filter(({ copy }) => theirs(copy)),
+  };
+}
+
+/**
+ * Gives people what an assignment has for them and they do not have yet: a copy, a place in their group's or the class's,
+ * or the copy they wrote in another of its classes.
+ * @returns how many got something
+ */
+export async function giveMissing(
+  app: App,
+  assignment: string,
+  people: ReadonlySet<string>,
+  at: Date,
+): Promise<number> {
+  const given = await app.db.transaction().execute(async (tx) => {
+    const { wish, school_id, time_zone } = await readWish(tx, assignment, true);
+    const standing = await readStanding(tx, assignment);
+    const now = at.getTime();
+    const situation = await readSituation(app, tx, wish, {
+      ...{
+        now,
+        goesOut: now,
+        timeZone: time_zone,
+        school: school_id,
+        blank: standing[0]?.for ?? '',
+      },
+    });
+    const wanted = planHandOut(wish, situation).copies;
+    const present = new Set(
+      situation.classes.flatMap(({ students }) => students.map(({ id }) => id)),
+    );
+    const change = onlyFor(planChange(standing, wanted, present), people);
+    const copies = { assignment, school: school_id, guarded: wish.guarded, at };
+    await carryOut(app, tx, { ...copies, title: titleOf(wish, situation) }, change);
+    const made = [...change.make, ...change.back, ...change.move.map(({ copy }) => copy)];
+    const joined = change.members.flatMap(({ copy, members }) =>
+      members.filter((id) => !copy.members.includes(id)),
+    );
+    return new Set(
+      [...made.flatMap(({ members }) => members), ...joined].filter((id) => people.has(id)),
+    ).size;
+  });
+  return given;
+}
+
+/** The assignments of a class whose students see them. */
+const handedOutIn = (db: Connection, klass: string) =>
+  db
+    .selectFrom('assignment_class')
+    .innerJoin('assignment', 'assignment.id', 'assignment_class.assignment_id')
+    .select(['assignment.id', 'assignment.title', 'assignment.late', 'due_at'])
+    .where('class_id', '=', klass)
+    .where('withdrawn_at', 'is', null)
+    .where('wish', 'is not', null)
+    .execute();
+
+/** Those who joined a class get of what was handed out before what the class's rule says. */
+export async function receiveJoiners(
+  app: App,
+  klass: { id: string; name: string; school_id: number },
+  people: readonly string[],
+  at: Date,
+): Promise<void> {
+  if (people.length === 0) return;
+  const { join_rule } = await app.db
+    .selectFrom('class')
+    .select('join_rule')
+    .where('id', '=', klass.id)
+    .executeTakeFirstOrThrow();
+  if (join_rule === 'coming') return;
+  const open = (await handedOutIn(app.db, klass.id)).filter(
+    ({ due_at, late }) => late === 'taken' || due_at === null || due_at > at,
+  );
+  if (open.length === 0) return;
+  if (join_rule === 'ask') {
+    const staff = await app.db
+      .selectFrom('class_staff')
+      .select('person_id')
+      .where('class_id', '=', klass.id)
+      .where('kind', '<>', 'marker')
+      .execute();
+    return tell(app.db, {
+      ...{ school: klass.school_id, people: staff.map(({ person_id }) => person_id) },
+      ...{ cause: `joined ${klass.id} ${at.getTime()}`, link: `/classes/${klass.id}` },
+      subject: `${people.length === 1 ? 'Somebody' : `${people.length} students`} joined ${klass.name}`,
+      text: `${open.length === 1 ? 'One assignment is' : `${open.length} assignments are`} open. Who gets what was handed out before is yours to say, at each assignment.`,
+    });
+  }
+  for (const { id } of open) await giveMissing(app, id, new Set(people), at);
+  tellClasses(app, [klass.id], at);
+}

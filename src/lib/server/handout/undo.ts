@@ -1,0 +1,59 @@
+import { z } from 'zod';
+import { HandOutWish } from '$core/handout/wish';
+import type { App } from '../app';
+import type { Connection } from '../page/page-store';
+import { Refusal } from '../page/refusal';
+import { changeAssignment } from './change-assignment';
+import { bringCorrection } from './corrections';
+
+/** What stood before a change: a wish, or the version of a page whose text the copies had. */
+const Before = z.union([
+  z.object({ wish: HandOutWish }),
+  z.object({ page: z.uuid(), version: z.number().int() }),
+]);
+
+/** The changes of an assignment, newest first. */
+export async function readChanges(db: Connection, assignment: string) {
+  const rows = await db
+    .selectFrom('assignment_change')
+    .innerJoin('person', 'person.id', 'assignment_change.made_by')
+    .select(['assignment_change.id', 'made_at', 'says', 'undone_at', 'given', 'called'])
+    .where('assignment_id', '=', assignment)
+    .orderBy('made_at', 'desc')
+    .limit(50)
+    .execute();
+  return rows.map((row) => ({
+    ...{ id: row.id, at: row.made_at.getTime(), by: row.called || row.given },
+    ...{ says: z.array(z.string()).parse(row.says), undone: row.undone_at !== null },
+  }));
+}
+
+/** Undoes the newest change that stands. Undoing is a change like any other, back to what was: nothing written is lost. */
+export async function undoChange(
+  app: App,
+  wish: { assignment: string; change: string; by: string; at: Date },
+): Promise<void> {
+  const { assignment, change, by, at } = wish;
+  const newest = await app.db
+    .selectFrom('assignment_change')
+    .select(['id', 'was'])
+    .where('assignment_id', '=', assignment)
+    .where('undone_at', 'is', null)
+    .orderBy('made_at', 'desc')
+    .limit(1)
+    .executeTakeFirst();
+  if (newest?.id !== change)
+    throw new Refusal(409, 'A later change stands on this one. Undo that first.');
+  const before = Before.parse(newest.was);
+  if ('wish' in before)
+    await changeAssignment(app, { assignment, wish: before.wish, begin: 'original', by, at });
+  else await bringCorrection(app, { assignment, page: before.page, to: before.version, by, at });
+  // Neither the change nor its undoing is to be undone again.
+  await app.db
+    .updateTable('assignment_change')
+    .set({ undone_at: new Date() })
+    .where('assignment_id', '=', assignment)
+    .where('undone_at', 'is', null)
+    .where((eb) => eb.or([eb('id', '=', change), eb('made_at', '>=', at)]))
+    .execute();
+}

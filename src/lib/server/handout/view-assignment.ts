@@ -1,0 +1,132 @@
+import { z } from 'zod';
+import { planHandOut } from '$core/handout/plan';
+import type { SignedIn } from '../access/session';
+import type { ClassThing } from '../access/relation';
+import { may } from '../access/table';
+import type { App } from '../app';
+import { readStudents } from '../class/board';
+import { readCopies } from '../copy/facts';
+import type { Connection } from '../page/page-store';
+import { Refusal } from '../page/refusal';
+import { readAllowances } from './allowances';
+import { readWish } from './change-assignment';
+import { readStanding } from './copies';
+import { readOutdated } from './corrections';
+import { readSituation } from './situation';
+import { readChanges } from './undo';
+
+/** The assignment of that id in a class. @throws Refusal when the class does not have it */
+export async function assignmentIn(
+  db: Connection,
+  id: string | undefined,
+  klass: string,
+): Promise<string> {
+  const row = z.uuid().safeParse(id).success
+    ? await db
+        .selectFrom('assignment_class')
+        .select('assignment_id')
+        .where('assignment_id', '=', id ?? '')
+        .where('class_id', '=', klass)
+        .executeTakeFirst()
+    : undefined;
+  if (!row) throw new Refusal(404, 'There is no such assignment in this class.');
+  return row.assignment_id;
+}
+
+/** An assignment as the staff of one of its classes see it. */
+export async function viewAssignment(
+  app: App,
+  assignment: string,
+  klass: ClassThing,
+  viewer: SignedIn,
+  now: number,
+) {
+  const { wish, made_by } = await readWish(app.db, assignment);
+  const classes = await app.db
+    .selectFrom('assignment_class')
+    .innerJoin('class', 'class.id', 'assignment_class.class_id')
+    .select(['class.id', 'class.name', 'due_at', 'handed_out_at', 'withdrawn_at'])
+    .where('assignment_id', '=', assignment)
+    .orderBy('class.name')
+    .execute();
+  const standing = await readStanding(app.db, assignment);
+  const situation = await readSituation(app, app.db, wish, {
+    ...{ now, goesOut: now, timeZone: klass.time_zone, school: klass.school_id },
+    blank: standing[0]?.for ?? '',
+  });
+  const has = new Set(
+    standing
+      .filter((copy) => copy.standing === 'current')
+      .flatMap((copy) => copy.members.map((id) => `${id} ${copy.for}`)),
+  );
+  const missing = planHandOut(wish, situation)
+    .copies.filter((copy) => copy.class === klass.id)
+    .flatMap((copy) => copy.members.filter((id) => !has.has(`${id} ${copy.for}`)));
+  const by = await app.db
+    .selectFrom('person')
+    .select(['given', 'called'])
+    .where('id', '=', made_by)
+    .executeTakeFirstOrThrow();
+  const copies = (await readCopies(app.db, { class: klass.id }, viewer.id)).filter(
+    (copy) => copy.assignment === assignment,
+  );
+  return {
+    ...{ id: assignment, wish, by: by.called || by.given },
+    classes: classes.map(({ due_at, handed_out_at, withdrawn_at, ...row }) => ({
+      ...row,
+      due: due_at?.getTime() ?? null,
+      handedOut: handed_out_at.getTime(),
+      withdrawn: withdrawn_at !== null,
+    })),
+    pages: wish.originals.map(({ page, delivery }) => ({
+      ...{ id: page, delivery, title: situation.pages.get(page)?.title ?? '' },
+    })),
+    students: await readStudents(app.db, klass.id),
+    copies,
+    missing: [...new Set(missing)],
+    kept: standing.filter((copy) => copy.standing !== 'current' && copy.class === klass.id).length,
+    allowances: await readAllowances(app.db, assignment),
+    outdated: await readOutdated(app, assignment),
+    changes: await readChanges(app.db, assignment),
+  };
+}
+
+/** What one student really has of an assignment, on her own rights. */
+export async function asStudent(app: App, assignment: string, student: string) {
+  const pages = await app.db
+    .selectFrom('page')
+    .select(['id'])
+    .where('assignment_id', '=', assignment)
+    .where((eb) =>
+      eb.or([
+        eb('student_id', '=', student),
+        eb(
+          'id',
+          'in',
+          eb.selectFrom('page_member').select('page_id').where('person_id', '=', student),
+        ),
+      ]),
+    )
+    .orderBy('made_at')
+    .execute();
+  const seen = await Promise.all(
+    pages.map(async ({ id }) => {
+      const found = await app.findPage(student, id);
+      if (!found || !may('see own copy', found.relation)) return [];
+      const { doc } = await app.pages.open(id);
+      const { title, delivery, replaced_at } = found.thing;
+      const mayWrite = may('write the page', found.relation);
+      return [
+        {
+          id,
+          title,
+          delivery,
+          mayWrite,
+          replaced: replaced_at !== null,
+          doc: doc.toJSON() as object,
+        },
+      ];
+    }),
+  );
+  return seen.flat();
+}

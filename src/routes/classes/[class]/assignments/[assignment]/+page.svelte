@@ -1,0 +1,252 @@
+<script lang="ts">
+  import Ellipsis from '@lucide/svelte/icons/ellipsis';
+  import { enhance } from '$app/forms';
+  import { flagsOf, stateOf, stateWords } from '$core/copy/state';
+  import { writePoints } from '$core/marking/points';
+  import { Clock } from '$ui/clock.svelte';
+  import Rosette from '$ui/marks/Rosette.svelte';
+  import { refreshOnNews } from '$ui/refresh';
+  import ClassViews from '$ui/shell/ClassViews.svelte';
+  import FormButton from '$ui/shell/FormButton.svelte';
+  import Menu from '$ui/shell/Menu.svelte';
+  import { away, when } from '$ui/when';
+  import AsReally from './AsReally.svelte';
+  import Corrections from './Corrections.svelte';
+
+  let { data, form } = $props();
+  const clock = new Clock();
+  $effect(() => refreshOnNews('uncia:board'));
+  $effect(() => clock.run(5000));
+  let longer: string | null = $state(null);
+
+  const assignment = $derived(data.assignment);
+  const wish = $derived(assignment.wish);
+  const zone = $derived(data.klass.time_zone);
+  const here = $derived(assignment.classes.find(({ id }) => id === data.klass.id));
+  const HOW = {
+    'to read': 'to read',
+    'one for all': 'one for all',
+    'one per group': 'one per group',
+    'one each': 'one each',
+  };
+  const rows = $derived(
+    assignment.students.map((student) => ({
+      ...student,
+      copies: assignment.copies
+        .filter(({ members }) => members.includes(student.id))
+        .map((copy) => {
+          const state = stateOf(copy.facts);
+          const flags = flagsOf(copy.facts, clock.now);
+          return { ...copy, state, flags, says: stateWords(state, flags, copy.mask) };
+        }),
+      allowed: assignment.allowances.find((one) => one.student === student.id),
+      out: wish.without.includes(student.id),
+      missing: assignment.missing.includes(student.id),
+    })),
+  );
+  const standing = $derived(assignment.changes.find(({ undone }) => !undone)?.id);
+</script>
+
+<div class="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
+  <main class="min-w-0 flex-1 overflow-auto px-5 py-3 max-lg:overflow-visible">
+    <div class="flex flex-wrap items-center gap-x-6 gap-y-1">
+      <p class="text-lg font-bold">{data.klass.name} {data.klass.title}</p>
+      <ClassViews klass={data.klass.id} leads={data.mayChange} />
+    </div>
+    <div class="mt-4 flex flex-wrap items-center gap-3">
+      <h1 class="min-w-0 flex-1 text-2xl font-bold">{wish.title}</h1>
+      {#if data.mayChange}
+        <a class="act" href="/classes/{data.klass.id}/assignments/{assignment.id}/change"
+          >Change …</a
+        >
+        <form method="POST" action="?/withdraw" use:enhance>
+          <input type="hidden" name="withdrawn" value={String(!here?.withdrawn)} />
+          <button class="act"
+            >{here?.withdrawn ? 'Bring it back' : `Withdraw from ${data.klass.name}`}</button
+          >
+        </form>
+      {/if}
+    </div>
+    <p class="text-ink2">
+      {wish.form === 'done or not'
+        ? 'done or not, without a page'
+        : assignment.pages
+            .map(({ title, delivery }) =>
+              assignment.pages.length > 1 ? `${title} (${HOW[delivery]})` : HOW[delivery],
+            )
+            .join(', ')} · {wish.points === null
+        ? 'no points'
+        : `${writePoints(wish.points)} points`}{wish.category ? ` · ${wish.category}` : ''} · handed out
+      by {assignment.by}{here ? `, ${when(here.handedOut, data.now, zone)}` : ''}
+    </p>
+    {#if form?.sentence}<p class="trouble mt-3" role="alert">{form.sentence}</p>{/if}
+    {#if here?.withdrawn}<p class="notice mt-3">
+        Withdrawn from {data.klass.name}: its students do not see it. Nothing in it is lost.
+      </p>{/if}
+    {#if wish.instructions}<p
+        class="mt-3 max-w-3xl border-l-3 border-rule pl-3 whitespace-pre-line"
+      >
+        {wish.instructions}
+      </p>{/if}
+    <ul class="mt-4 max-w-4xl">
+      {#each rows as row (row.id)}
+        <li class="flex flex-wrap items-center gap-x-4 border-b border-rule py-1.5">
+          <span class="w-52 truncate">{row.name}</span>
+          <span class="flex min-w-0 flex-1 flex-wrap gap-x-4">
+            {#each row.copies as copy (copy.id)}
+              <a
+                class="inline-flex items-center gap-2 text-ink no-underline hover:text-spruce"
+                href="/classes/{data.klass.id}/marking/{copy.id}"
+              >
+                <Rosette
+                  mask={copy.mask}
+                  state={copy.state}
+                  flags={copy.flags}
+                  points={copy.points}
+                  size={24}
+                />
+                <span class="text-sm"
+                  >{copy.says}{copy.group ? ` · ${copy.group}` : ''}{copy.facts.handedIn
+                    ? `, ${when(copy.facts.handedIn, clock.now, zone)}`
+                    : ''}</span
+                >
+              </a>
+            {:else}<span class="text-sm text-ink2"
+                >{row.out ? 'left out' : row.missing ? 'no copy yet' : 'gets nothing of it'}</span
+              >{/each}
+          </span>
+          {#if row.allowed}<span class="text-sm text-plum"
+              >{row.allowed.kind === 'excused'
+                ? 'excused'
+                : `until ${row.allowed.due === null ? '' : when(row.allowed.due, data.now, zone)}`}{row
+                .allowed.note
+                ? `: ${row.allowed.note}`
+                : ''}</span
+            >{/if}
+          {#if data.mayChange && row.copies.length > 0}
+            <Menu label="More about {row.name}">
+              {#snippet button()}<Ellipsis size={18} aria-hidden="true" />{/snippet}
+              <button onclick={() => (longer = row.id)}>More time …</button>
+              {#if row.allowed?.kind !== 'excused'}<FormButton
+                  label="Excuse"
+                  action="allow"
+                  fields={{ student: row.id, kind: 'excused' }}
+                />{/if}
+              {#if row.allowed}<FormButton
+                  label="As for all"
+                  action="allow"
+                  fields={{ student: row.id, kind: 'as for all' }}
+                />{/if}
+            </Menu>
+          {/if}
+          {#if longer === row.id}
+            <form
+              method="POST"
+              action="?/allow"
+              class="flex w-full flex-wrap items-end gap-2 py-2 pl-52"
+              use:enhance={() =>
+                async ({ update, result }) => {
+                  await update();
+                  if (result.type === 'success') longer = null;
+                }}
+            >
+              <input type="hidden" name="student" value={row.id} />
+              <input type="hidden" name="kind" value="extension" />
+              <label
+                ><span class="label">Until</span><input
+                  class="field"
+                  type="datetime-local"
+                  name="due"
+                  required
+                /></label
+              >
+              <label class="flex-1"
+                ><span class="label">Why, for the staff</span><input
+                  class="field"
+                  name="note"
+                  maxlength="500"
+                /></label
+              >
+              <button class="act">Give the time</button>
+              <button type="button" class="act act-plain" onclick={() => (longer = null)}
+                >Leave it</button
+              >
+            </form>
+          {/if}
+        </li>
+      {:else}<li class="py-2 text-ink2">Nobody is in the class yet.</li>{/each}
+    </ul>
+    {#if assignment.missing.length > 0 && data.mayChange}
+      <form
+        method="POST"
+        action="?/give"
+        use:enhance
+        class="notice mt-4 flex max-w-4xl flex-wrap items-center gap-3"
+      >
+        <input type="hidden" name="students" value={assignment.missing.join(' ')} />
+        <p class="flex-1">
+          {assignment.missing.length === 1
+            ? '1 student has'
+            : `${assignment.missing.length} students have`} no copy of this yet.
+        </p>
+        <button class="act act-main">Give {assignment.missing.length === 1 ? 'it' : 'them'}</button>
+      </form>
+    {/if}
+  </main>
+  <aside
+    class="w-[26rem] shrink-0 overflow-auto border-l border-rule bg-sheet px-5 py-4 max-lg:w-full max-lg:border-t max-lg:border-l-0"
+    aria-label="About the assignment"
+  >
+    <h2 class="font-bold">Where, and when it is due</h2>
+    <ul class="mt-1">
+      {#each assignment.classes as one (one.id)}
+        <li class="flex gap-3 border-b border-rule py-1.5 text-sm">
+          <a class="w-12 font-bold text-ink" href="/classes/{one.id}/assignments/{assignment.id}"
+            >{one.name}</a
+          >
+          <span class="flex-1"
+            >{one.withdrawn
+              ? 'withdrawn'
+              : one.due === null
+                ? 'no due time'
+                : `${when(one.due, data.now, zone)}, ${away(one.due, clock.now)}`}</span
+          >
+        </li>
+      {/each}
+    </ul>
+    {#if data.mayChange && assignment.outdated.length > 0}
+      <Corrections
+        klass={data.klass.id}
+        assignment={assignment.id}
+        outdated={assignment.outdated}
+      />
+    {/if}
+    <AsReally klass={data.klass.id} assignment={assignment.id} students={assignment.students} />
+    {#if assignment.kept > 0}<p class="mt-5 text-sm text-ink2">
+        {assignment.kept === 1 ? '1 earlier page is' : `${assignment.kept} earlier pages are`} kept.
+      </p>{/if}
+    {#if assignment.changes.length > 0}
+      <h2 class="mt-5 font-bold">What changed</h2>
+      <ul>
+        {#each assignment.changes as change (change.id)}
+          <li class={['border-b border-rule py-2 text-sm', change.undone && 'text-ink2']}>
+            <div class="flex items-baseline gap-3">
+              <span class="flex-1 text-ink2"
+                >{when(change.at, data.now, zone)}, {change.by}{change.undone
+                  ? ', undone'
+                  : ''}</span
+              >
+              {#if data.mayChange && change.id === standing}
+                <form method="POST" action="?/undo" use:enhance>
+                  <input type="hidden" name="change" value={change.id} />
+                  <button class="act act-small">Undo</button>
+                </form>
+              {/if}
+            </div>
+            <p>{change.says.join(' ')}</p>
+          </li>
+        {/each}
+      </ul>
+    {/if}
+  </aside>
+</div>

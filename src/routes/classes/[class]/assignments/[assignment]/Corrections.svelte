@@ -1,0 +1,58 @@
+<script lang="ts">
+  import { invalidateAll } from '$app/navigation';
+  import { send } from '$ui/send';
+
+  interface Props {
+    klass: string;
+    assignment: string;
+    /** Pages whose text was changed since they were handed out. */
+    outdated: { id: string; title: string }[];
+  }
+  let { klass, assignment, outdated }: Props = $props();
+  interface Preview {
+    says: string[];
+    conflicts: { who: string; was: string; is: string; mine: string }[];
+  }
+  let looked: Record<string, Preview> = $state({});
+  let trouble = $state('');
+  const to = $derived(`/classes/${klass}/assignments/${assignment}/correct`);
+
+  async function ask(page: string, preview: boolean) {
+    trouble = '';
+    try {
+      const answer = await send<Preview>(to, { page, preview });
+      if (preview) looked[page] = answer;
+      else await invalidateAll();
+    } catch (error) {
+      trouble = error instanceof Error ? error.message : '';
+    }
+  }
+</script>
+
+<h2 class="mt-5 font-bold">Corrected since</h2>
+{#if trouble}<p class="trouble mt-2" role="alert">{trouble}</p>{/if}
+{#each outdated as page (page.id)}
+  {@const preview = looked[page.id]}
+  <div class="mt-1 border-b border-rule py-2">
+    <p>“{page.title}” was changed after it was handed out. Copies have it as it was.</p>
+    {#if preview}
+      <p class="mt-1">{preview.says.join(' ')}</p>
+      {#if preview.conflicts.length > 0}
+        <ul class="mt-1 max-h-48 overflow-auto text-sm">
+          {#each preview.conflicts as conflict, index (index)}
+            <li class="border-l-3 border-lamp py-1 pl-3">
+              <strong>{conflict.who}</strong> keeps “{conflict.mine}”; it now says “{conflict.is}”.
+            </li>
+          {/each}
+        </ul>
+      {/if}
+      <button class="act act-small act-main mt-2" onclick={() => ask(page.id, false)}
+        >Bring it into the copies</button
+      >
+    {:else}
+      <button class="act act-small mt-2" onclick={() => ask(page.id, true)}
+        >Look what would change</button
+      >
+    {/if}
+  </div>
+{/each}

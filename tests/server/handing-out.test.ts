@@ -1,0 +1,547 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import { ReplaceStep } from 'prosemirror-transform';
+import { Fragment, Slice } from 'prosemirror-model';
+import { plainWish, type HandOutWish } from '../../src/lib/core/handout/wish';
+import { schema } from '../../src/lib/core/page/schema';
+import { stateOf } from '../../src/lib/core/copy/state';
+import { findClass, type ClassThing } from '../../src/lib/server/access/relation';
+import { readCopies, readCopy } from '../../src/lib/server/copy/facts';
+import { handIn } from '../../src/lib/server/copy/moves';
+import { readOwnWork } from '../../src/lib/server/copy/own-work';
+import { beginPage } from '../../src/lib/server/course/begin-page';
+import { allow } from '../../src/lib/server/handout/allowances';
+import {
+  changeAssignment,
+  previewChange,
+  withdraw,
+} from '../../src/lib/server/handout/change-assignment';
+import {
+  bringCorrection,
+  previewCorrection,
+  readOutdated,
+} from '../../src/lib/server/handout/corrections';
+import { handOutWhenDue, keepDraft, readDrafts } from '../../src/lib/server/handout/drafts';
+import { handOut } from '../../src/lib/server/handout/hand-out';
+import { checkWish } from '../../src/lib/server/handout/rights';
+import { readChanges, undoChange } from '../../src/lib/server/handout/undo';
+import { asStudent, viewAssignment } from '../../src/lib/server/handout/view-assignment';
+import { applyRoster } from '../../src/lib/server/roster/apply-roster';
+import { useApp } from '../support/app';
+import { makeSchool, PLACES, questionPage, type TestSchool } from '../support/school';
+
+const test = useApp();
+let school: TestSchool;
+let original: string;
+let grouping: string;
+let klass: ClassThing;
+
+beforeAll(async () => {
+  school = await makeSchool(test.app, 5);
+  original = await beginPage(
+    test.app.db,
+    {
+      school: school.id,
+      in: { kind: 'original', course: school.course },
+      title: 'Tide',
+      at: new Date(),
+    },
+    questionPage(),
+  );
+  const made = await test.app.db
+    .insertInto('grouping')
+    .values({ school_id: school.id, class_id: school.class, name: 'Boats' })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  grouping = made.id;
+  for (const [place, name] of ['Tern', 'Skua'].entries()) {
+    const group = await test.app.db
+      .insertInto('grouping_group')
+      .values({ school_id: school.id, grouping_id: grouping, name, place })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    await test.app.db
+      .insertInto('group_member')
+      .values(
+        school.students
+          .slice(place * 2, place * 2 + 2)
+          .map((person_id) => ({
+            school_id: school.id,
+            grouping_id: grouping,
+            group_id: group.id,
+            person_id,
+          })),
+      )
+      .execute();
+  }
+  const found = await findClass(test.app.db, school.teacher, school.class);
+  if (!found) throw new Error('no class');
+  klass = found.thing;
+});
+
+const wish = (
+  more: Partial<HandOutWish> = {},
+  delivery?: HandOutWish['originals'][number]['delivery'],
+) =>
+  plainWish(original, school.class, {
+    ...{ title: 'Tide', ...more },
+    ...(delivery ? { originals: [{ page: original, delivery }] } : {}),
+    ...(delivery === 'one per group'
+      ? { classes: [{ class: school.class, unit: null, grouping, due: null }] }
+      : {}),
+  });
+async function out(given: HandOutWish) {
+  const id = crypto.randomUUID();
+  const plan = await handOut(test.app, { id, wish: given, by: school.teacher, at: new Date() });
+  return { id, plan };
+}
+const by = () => ({ by: school.teacher, at: new Date() });
+const change = (
+  assignment: string,
+  given: HandOutWish,
+  begin: 'shared page' | 'original' = 'original',
+) => changeAssignment(test.app, { assignment, wish: given, begin, ...by() });
+const mine = async (assignment: string, student: number) =>
+  asStudent(test.app, assignment, school.students[student] ?? '');
+const relation = async (student: number, page: string) =>
+  (await test.app.findPage(school.students[student] ?? '', page))?.relation;
+/** Types into the short answer, as one who has the page. */
+async function write(page: string, student: number, text: string) {
+  const { version } = await test.app.pages.open(page);
+  const step = new ReplaceStep(
+    PLACES.short,
+    PLACES.short,
+    new Slice(Fragment.from(schema.text(text)), 0, 0),
+  );
+  await test.app.pages.append(
+    page,
+    { id: school.students[student] ?? '', owner: true },
+    {
+      base: version,
+      client: `writer-${crypto.randomUUID().slice(0, 8)}`,
+      first: 1,
+      lost: [],
+      steps: [step.toJSON()],
+    },
+  );
+}
+const textOf = async (page: string) => (await test.app.pages.open(page)).doc.textContent;
+
+describe('what is handed out', () => {
+  it.each([
+    ['to read', [5], 'reader', '5 students will read the page; nobody writes on it.'],
+    ['one for all', [5], 'owner', '1 page will be shared by 5 students of 7A.'],
+    [
+      'one per group',
+      [2, 2, 1],
+      'owner',
+      '2 pages will be made, one for each group in 7A, for 4 students.',
+    ],
+    [
+      'one each',
+      [1, 1, 1, 1, 1],
+      'owner',
+      '5 copies will be made, each named for its student in 7A.',
+    ],
+  ] as const)(
+    '%s is what its plan said, and for each student one page with that right',
+    async (delivery, sizes, right, sentence) => {
+      const { id, plan } = await out(wish({}, delivery));
+      expect(plan.sentences[0]).toBe(sentence);
+      const copies = (
+        await readCopies(test.app.db, { class: school.class }, school.teacher)
+      ).filter((copy) => copy.assignment === id);
+      expect(copies.map(({ members }) => members.length).sort()).toEqual([...sizes].sort());
+      for (const student of school.students.keys()) {
+        const own = copies.filter(({ members }) =>
+          members.includes(school.students[student] ?? ''),
+        );
+        expect(own).toHaveLength(1);
+        for (const copy of copies)
+          expect(await relation(student, copy.id)).toBe(copy === own[0] ? right : 'nobody');
+        const work = await readOwnWork(test.app, school.students[student] ?? '');
+        expect(work.filter(({ assignment }) => assignment === id)).toHaveLength(1);
+      }
+      expect(await test.app.findPage(school.otherStudent, copies[0]?.id ?? '')).toMatchObject({
+        relation: 'nobody',
+      });
+    },
+  );
+
+  it('is shared for writing and handed in together', async () => {
+    const { id } = await out(wish({}, 'one per group'));
+    const [tern] = await mine(id, 0);
+    await write(tern?.id ?? '', 0, 'ebb');
+    await write(tern?.id ?? '', 1, 'and ');
+    expect(await textOf(tern?.id ?? '')).toContain('and ebb');
+    await handIn(test.app, { page: tern?.id ?? '', person: school.students[1] ?? '' });
+    expect(stateOf((await readCopy(test.app.db, tern?.id ?? '', school.teacher)).facts)).toBe(
+      'handed in',
+    );
+    await expect(write(tern?.id ?? '', 0, 'more')).rejects.toThrow('handed in');
+  });
+
+  it('reaches who has an adapted page with that page, unseen by the others', async () => {
+    const adapted = await beginPage(
+      test.app.db,
+      {
+        school: school.id,
+        in: { kind: 'original', course: school.course },
+        title: 'Tide, wider',
+        at: new Date(),
+      },
+      questionPage(),
+    );
+    await test.app.db
+      .updateTable('page')
+      .set({ adapted: true, from_id: original, from_version: 0 })
+      .where('id', '=', adapted)
+      .execute();
+    const students = [school.students[3] ?? ''];
+    const { id, plan } = await out(
+      wish({ adapted: [{ page: adapted, instead: original, students }] }),
+    );
+    expect(plan.sentences[0]).toContain(
+      ': 4 of the page and 1 of an adapted page, which only that student will see',
+    );
+    const copies = await readCopies(test.app.db, { class: school.class }, school.teacher);
+    const special = copies.find((copy) => copy.assignment === id && copy.student === students[0]);
+    const { source_id } = await test.app.db
+      .selectFrom('page')
+      .select('source_id')
+      .where('id', '=', special?.id ?? '')
+      .executeTakeFirstOrThrow();
+    expect(source_id).toBe(adapted);
+    expect(await relation(0, special?.id ?? '')).toBe('nobody');
+  });
+
+  it('can have no page at all, and is done when its student says so', async () => {
+    const { id } = await out(
+      wish({ form: 'done or not', originals: [], title: 'Bring your boots' }),
+    );
+    const [task] = await mine(id, 2);
+    await handIn(test.app, { page: task?.id ?? '', person: school.students[2] ?? '' });
+    expect(stateOf((await readCopy(test.app.db, task?.id ?? '', school.teacher)).facts)).toBe(
+      'handed in',
+    );
+  });
+
+  it('is refused to who does not teach there, or may not use the page', async () => {
+    await expect(checkWish(test.app, school.stranger, wish())).rejects.toMatchObject({
+      status: 403,
+    });
+    await expect(checkWish(test.app, school.marker, wish())).rejects.toMatchObject({ status: 403 });
+    const other = wish({
+      classes: [{ class: school.otherClass, unit: null, grouping: null, due: null }],
+    });
+    await expect(checkWish(test.app, school.stranger, other)).rejects.toMatchObject({
+      status: 404,
+    });
+    await expect(checkWish(test.app, school.teacher, other)).rejects.toMatchObject({ status: 403 });
+    await checkWish(test.app, school.teacher, wish());
+  });
+});
+
+describe('a draft', () => {
+  const draft = (id: string, goesOut: Date | null, now = new Date()) =>
+    keepDraft(
+      test.app,
+      klass,
+      { id, wish: wish({ title: 'Later' }), goesOut, by: school.teacher },
+      now,
+    );
+  const made = (id: string) =>
+    test.app.db.selectFrom('assignment').select('id').where('id', '=', id).execute();
+
+  it('goes out at its time, once, however often its job runs; a changed time counts', async () => {
+    const id = crypto.randomUUID();
+    const soon = new Date(Date.now() + 3_600_000);
+    await draft(id, soon);
+    await handOutWhenDue(test.app, id, new Date());
+    expect(await made(id)).toEqual([]);
+    await draft(id, new Date(soon.getTime() + 3_600_000));
+    await handOutWhenDue(test.app, id, soon);
+    expect(await made(id)).toEqual([]);
+    const then = new Date(soon.getTime() + 3_600_000);
+    await Promise.all([1, 2, 3].map(() => handOutWhenDue(test.app, id, then)));
+    await handOutWhenDue(test.app, id, then);
+    expect(await made(id)).toHaveLength(1);
+    const copies = await readCopies(test.app.db, { class: school.class }, school.teacher);
+    expect(copies.filter(({ assignment }) => assignment === id)).toHaveLength(5);
+    expect((await readDrafts(test.app.db, school.class)).map((one) => one.id)).not.toContain(id);
+    await expect(draft(id, null)).rejects.toMatchObject({ status: 409 });
+  });
+
+  it('says so when it could not go out, and stays', async () => {
+    const id = crypto.randomUUID();
+    const gone = wish({
+      title: 'Gone',
+      classes: [{ class: crypto.randomUUID(), unit: null, grouping: null, due: null }],
+    });
+    await keepDraft(
+      test.app,
+      klass,
+      { id, wish: gone, goesOut: new Date(Date.now() + 1000), by: school.teacher },
+      new Date(),
+    );
+    await handOutWhenDue(test.app, id, new Date(Date.now() + 2000));
+    const [kept] = (await readDrafts(test.app.db, school.class)).filter((one) => one.id === id);
+    expect(kept).toMatchObject({ goesOut: null, fault: expect.stringContaining('does not exist') });
+    const told = await test.app.db
+      .selectFrom('message')
+      .select('subject')
+      .where('person_id', '=', school.teacher)
+      .execute();
+    expect(told.map(({ subject }) => subject)).toContain('“Gone” did not go out');
+  });
+
+  it('is not planned for a time that has passed', async () => {
+    await expect(draft(crypto.randomUUID(), new Date(0))).rejects.toMatchObject({ status: 400 });
+  });
+});
+
+describe('a change after handing out', () => {
+  it('from shared to one each begins with the page as it stood, keeps that to be read, and is undone', async () => {
+    const { id } = await out(wish({}, 'one for all'));
+    const [shared] = await mine(id, 0);
+    await write(shared?.id ?? '', 0, 'Written together.');
+    const preview = await previewChange(test.app, {
+      assignment: id,
+      wish: wish({}, 'one each'),
+      begin: 'shared page',
+      ...by(),
+    });
+    const says = await change(id, wish({}, 'one each'), 'shared page');
+    expect(says).toEqual(preview.says);
+    expect(says).toEqual([
+      '5 new pages will be made, one each, for 5 students; each begins as the shared page stands now.',
+      '1 page will be kept for 5 students to read, and written in no longer.',
+    ]);
+    const now = await mine(id, 1);
+    expect(now.map(({ mayWrite, replaced }) => [mayWrite, replaced])).toEqual([
+      [false, true],
+      [true, false],
+    ]);
+    const own = now.find(({ mayWrite }) => mayWrite)?.id ?? '';
+    expect(await textOf(own)).toContain('Written together.');
+    expect(await relation(1, shared?.id ?? '')).toBe('reader');
+    await write(own, 1, 'Mine: ');
+    const [last] = await readChanges(test.app.db, id);
+    await undoChange(test.app, { assignment: id, change: last?.id ?? '', ...by() });
+    expect((await mine(id, 1)).map(({ id: page, mayWrite }) => [page, mayWrite])).toEqual([
+      [shared?.id, true],
+      [own, false],
+    ]);
+    expect(await textOf(own)).toContain('Mine: ');
+    await expect(
+      undoChange(test.app, { assignment: id, change: last?.id ?? '', ...by() }),
+    ).rejects.toMatchObject({ status: 409 });
+  });
+
+  it('of dates, points, title and guard reaches every copy, and says so before', async () => {
+    const { id } = await out(wish());
+    const due = { kind: 'at', local: '2031-05-06T10:00' } as const;
+    const says = await change(id, wish({ title: 'Ebb', points: '7.5', guarded: false, due }));
+    expect(says).toEqual([
+      'It will be called “Ebb”.',
+      'In 7A it will be due Tuesday 6 May, 10:00, not without a due time.',
+      'It will count for 7½ points, not no points; points that were given stay as they are.',
+      'Your text will not be guarded any more.',
+    ]);
+    const rows = await test.app.db
+      .selectFrom('page')
+      .select(['title', 'guarded'])
+      .where('assignment_id', '=', id)
+      .execute();
+    expect(new Set(rows.map((row) => JSON.stringify(row)))).toEqual(
+      new Set(['{"title":"Ebb","guarded":false}']),
+    );
+    const [copy] = (await readCopies(test.app.db, { class: school.class }, school.teacher)).filter(
+      (one) => one.assignment === id,
+    );
+    expect(copy?.facts.due).toBe(Date.parse('2031-05-06T09:00:00Z'));
+    expect(await change(id, wish({ title: 'Ebb', points: '7.5', guarded: false, due }))).toEqual(
+      [],
+    );
+  });
+
+  it('withdraws for all or for some, and brings back what was there', async () => {
+    const { id } = await out(wish());
+    const [copy] = await mine(id, 0);
+    await write(copy?.id ?? '', 0, 'kept');
+    await withdraw(test.app, id, school.class, true, new Date());
+    expect(await mine(id, 0)).toEqual([]);
+    expect(await relation(0, copy?.id ?? '')).toBe('nobody');
+    await withdraw(test.app, id, school.class, false, new Date());
+    expect(await relation(0, copy?.id ?? '')).toBe('owner');
+    await change(id, wish({ without: [school.students[0] ?? ''] }));
+    expect(await relation(0, copy?.id ?? '')).toBe('nobody');
+    await change(id, wish());
+    expect(await relation(0, copy?.id ?? '')).toBe('owner');
+    expect(await textOf(copy?.id ?? '')).toContain('kept');
+  });
+
+  it('is refused for another thing than it is, and two at once come one after the other', async () => {
+    const { id } = await out(wish());
+    await expect(change(id, wish({ form: 'done or not', originals: [] }))).rejects.toMatchObject({
+      status: 400,
+    });
+    await Promise.all(
+      (['one for all', 'one each', 'to read'] as const).map((delivery) =>
+        change(id, wish({}, delivery)),
+      ),
+    );
+    for (const student of school.students.keys())
+      expect((await mine(id, student)).filter(({ replaced }) => !replaced)).toHaveLength(1);
+  });
+});
+
+describe('a corrected original', () => {
+  it('comes into the copies, leaves what students wrote, says what stayed, and can be undone', async () => {
+    const page = await beginPage(
+      test.app.db,
+      {
+        school: school.id,
+        in: { kind: 'original', course: school.course },
+        title: 'Light',
+        at: new Date(),
+      },
+      questionPage(),
+    );
+    const { id } = await out(plainWish(page, school.class, { title: 'Light', guarded: false }));
+    const copies = await Promise.all(
+      school.students.map(async (_, n) => (await mine(id, n))[0]?.id ?? ''),
+    );
+    await write(copies[0] ?? '', 0, 'my answer');
+    const spoil = new ReplaceStep(1, 8, new Slice(Fragment.from(schema.text('Spoilt')), 0, 0));
+    await test.app.pages.append(
+      copies[1] ?? '',
+      { id: school.students[1] ?? '', owner: true },
+      { base: 0, client: 'spoiling-one', first: 1, lost: [], steps: [spoil.toJSON()] },
+    );
+    await handIn(test.app, { page: copies[2] ?? '', person: school.students[2] ?? '' });
+    const fix = new ReplaceStep(1, 8, new Slice(Fragment.from(schema.text('Corrected')), 0, 0));
+    await test.app.pages.append(
+      page,
+      { id: school.teacher, owner: false },
+      { base: 0, client: 'correcting-one', first: 1, lost: [], steps: [fix.toJSON()] },
+    );
+    const [outdated] = await readOutdated(test.app, id);
+    const asked = { assignment: id, page, to: outdated?.is ?? 0 };
+    const preview = await previewCorrection(test.app, asked);
+    expect(preview.says).toEqual([
+      '3 copies will have the corrected text, 1 of them begun; what is written in them stays.',
+      'In 1 copy something that was corrected has been written in, and stays as it is: student2 Person.',
+      '1 copy is handed in and stays as it is.',
+    ]);
+    expect(await bringCorrection(test.app, { ...asked, ...by() })).toEqual(preview.says);
+    const texts = await Promise.all(copies.map(textOf));
+    expect(texts.map((text) => text.includes('Corrected'))).toEqual([
+      true,
+      false,
+      false,
+      true,
+      true,
+    ]);
+    expect(texts[0]).toContain('my answer');
+    expect(texts[1]).toContain('Spoilt');
+    expect(await readOutdated(test.app, id)).toEqual([]);
+    const facts = (await readCopy(test.app.db, copies[4] ?? '', school.teacher)).facts;
+    expect(stateOf(facts)).toBe('unopened');
+    const [last] = await readChanges(test.app.db, id);
+    await undoChange(test.app, { assignment: id, change: last?.id ?? '', ...by() });
+    const back = await Promise.all(copies.map(textOf));
+    expect(back.map((text) => text.includes('Corrected'))).toEqual([
+      false,
+      false,
+      false,
+      false,
+      false,
+    ]);
+    expect(back[0]).toContain('my answer');
+  });
+});
+
+describe('one student', () => {
+  it('has more time, or is excused, and it can be taken back', async () => {
+    const { id } = await out(
+      wish({ due: { kind: 'at', local: '2020-01-06T10:00' }, late: 'not taken' }),
+    );
+    const student = school.students[0] ?? '';
+    const [copy] = await mine(id, 0);
+    const page = copy?.id ?? '';
+    const facts = async () => (await readCopy(test.app.db, page, school.teacher)).facts;
+    await expect(handIn(test.app, { page, person: student })).rejects.toThrow('not taken any more');
+    const given = { assignment: id, class: school.class, student, note: 'was ill', ...by() };
+    await allow(test.app, { ...given, kind: 'excused', due: null });
+    expect((await facts()).allowance).toBe('excused');
+    const later = new Date(Date.now() + 3_600_000);
+    await allow(test.app, { ...given, kind: 'extension', due: later });
+    expect(await facts()).toMatchObject({ allowance: 'extension', due: later.getTime() });
+    await handIn(test.app, { page, person: student });
+    await allow(test.app, { ...given, kind: 'as for all', due: null });
+    expect(await facts()).toMatchObject({
+      allowance: null,
+      due: Date.parse('2020-01-06T10:00:00Z'),
+    });
+    await expect(
+      allow(test.app, { ...given, student: school.otherStudent, kind: 'excused', due: null }),
+    ).rejects.toMatchObject({ status: 404 });
+  });
+});
+
+describe('who joins later', () => {
+  async function join(given: string) {
+    const key = `joins new  New, ${given}`;
+    await applyRoster(test.app, klass, {
+      ...{
+        entries: [{ line: 1, given, family: 'New', email: '', officeId: '' }],
+        officeClass: null,
+      },
+      ...{ whole: false, chosen: [{ key }], by: school.teacher, source: 'by hand' },
+    });
+    const person = await test.app.db
+      .selectFrom('person')
+      .select('id')
+      .where('given', '=', given)
+      .executeTakeFirstOrThrow();
+    return person.id;
+  }
+  const rule = (join_rule: 'open' | 'coming' | 'ask') =>
+    test.app.db.updateTable('class').set({ join_rule }).where('id', '=', school.class).execute();
+
+  it('gets what is open, only what comes, or what the teacher says', async () => {
+    const each = await out(wish({ title: 'Each' }));
+    const all = await out(wish({ title: 'All' }, 'one for all'));
+    const over = await out(
+      wish({ title: 'Over', due: { kind: 'at', local: '2020-01-06T10:00' }, late: 'not taken' }),
+    );
+    const of = async (person: string) =>
+      (await readOwnWork(test.app, person)).map(({ assignment }) => assignment);
+    await rule('open');
+    const ines = await of(await join('Ines'));
+    expect(ines).toEqual(expect.arrayContaining([each.id, all.id]));
+    expect(ines).not.toContain(over.id);
+    await rule('coming');
+    expect(await of(await join('Otto'))).toEqual([]);
+    await rule('ask');
+    const vita = await join('Vita');
+    expect(await of(vita)).toEqual([]);
+    const told = await test.app.db
+      .selectFrom('message')
+      .select('subject')
+      .where('person_id', '=', school.teacher)
+      .execute();
+    expect(told.map(({ subject }) => subject)).toContain('Somebody joined 7A');
+    const teacher = {
+      id: school.teacher,
+      school_id: school.id,
+      role: 'teacher' as const,
+      given: '',
+      family: '',
+      called: '',
+    };
+    const { missing } = await viewAssignment(test.app, each.id, klass, teacher, Date.now());
+    expect(missing).toContain(vita);
+    expect(missing).not.toContain(ines);
+  });
+});

@@ -49,6 +49,7 @@ async function makePeople(app: App, chance: Chance, school_id: number) {
   const rows = all.map((person, index) => ({
     ...{ id: chance.id(), school_id, password_hash, demo: index < offered, ...person },
     sign_in_name: signInName(person.given, person.family),
+    email: `${signInName(person.given, person.family)}@skerry-point.example`,
   }));
   await app.db.insertInto('person').values(rows).execute();
   return new Map(rows.map((row) => [row.sign_in_name, row.id]));
@@ -157,7 +158,7 @@ async function makeSchool(app: App, chance: Chance, now: number): Promise<School
     .execute();
   const groups = await db
     .insertInto('grouping')
-    .values({ school_id, class_id: klass, name: 'Boats' })
+    .values({ school_id, class_id: klass, name: 'Crews' })
     .returning('id')
     .executeTakeFirstOrThrow();
   for (const [place, name] of ['Gannet', 'Tern', 'Skua', 'Petrel', 'Fulmar', 'Eider'].entries()) {

@@ -2,6 +2,7 @@
 import { spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { createServer } from 'node:net';
+import { join } from 'node:path';
 import { freePort, startCluster } from './lib/cluster.mjs';
 import { build, installPackages, project } from './lib/project.mjs';
 import { giveUp, say } from './lib/say.mjs';
@@ -32,26 +33,32 @@ if (port !== wanted) say(`Port ${wanted} is taken, so Uncia uses ${port}.`);
 
 const cluster = process.env.DATABASE_URL ? null : await startCluster(empty ? 'empty' : 'cluster');
 const address = `http://127.0.0.1:${port}`;
-/** The school's office, unless a setting names the real one. */
-const office = {
-  port: await freePort(),
-  id: 'uncia',
-  secret: randomBytes(24).toString('base64url'),
-};
-const hasStandIn = !empty && !process.env.OFFICE_URL;
-const standIn = hasStandIn
-  ? spawn(process.execPath, ['--import', 'tsx', 'standins/office/serve.ts'], {
-      cwd: project,
-      stdio: 'inherit',
-      detached: true,
-      env: {
-        ...process.env,
-        PORT: String(office.port),
-        OFFICE_CLIENT_ID: office.id,
-        OFFICE_CLIENT_SECRET: office.secret,
-      },
-    })
-  : null;
+/** Stand-ins for what is outside, unless a setting names the real thing. Uncia goes on when one of them is away. */
+const outside = /** @type {Record<string, string>} */ ({});
+/** @type {import('node:child_process').ChildProcess[]} */
+const standIns = [];
+/** @param {string} name @param {number} port @param {Record<string, string>} settings */
+function standIn(name, port, settings) {
+  const env = { ...process.env, ...settings, PORT: String(port) };
+  const serve = ['--import', 'tsx', `standins/${name}/serve.ts`];
+  standIns.push(
+    spawn(process.execPath, serve, { cwd: project, stdio: 'inherit', detached: true, env }),
+  );
+}
+if (!empty && !process.env.OFFICE_URL) {
+  const port = await freePort();
+  const client = {
+    OFFICE_CLIENT_ID: 'uncia',
+    OFFICE_CLIENT_SECRET: randomBytes(24).toString('base64url'),
+  };
+  Object.assign(outside, { OFFICE_URL: `http://127.0.0.1:${port}/`, ...client });
+  standIn('office', port, client);
+}
+if (!empty && !process.env.MAIL_URL) {
+  const port = await freePort();
+  outside.MAIL_URL = `smtp://127.0.0.1:${port}`;
+  standIn('mail', port, { MAIL_FOLDER: join(project, '.uncia', 'mail') });
+}
 
 const server = spawn(process.execPath, ['build/index.js'], {
   cwd: project,
@@ -67,13 +74,7 @@ const server = spawn(process.execPath, ['build/index.js'], {
     BODY_SIZE_LIMIT: '12M',
     SHUTDOWN_TIMEOUT: '10',
     DATABASE_URL: process.env.DATABASE_URL ?? cluster?.url('postgres'),
-    ...(hasStandIn
-      ? {
-          OFFICE_URL: `http://127.0.0.1:${office.port}/`,
-          OFFICE_CLIENT_ID: office.id,
-          OFFICE_CLIENT_SECRET: office.secret,
-        }
-      : {}),
+    ...outside,
     UNCIA_FIRST: empty ? 'administrator' : 'demo',
   },
 });
@@ -88,7 +89,7 @@ function stop() {
 process.on('SIGINT', stop);
 process.on('SIGTERM', stop);
 server.on('exit', (code) => {
-  standIn?.kill('SIGTERM');
+  for (const one of standIns) one.kill('SIGTERM');
   cluster?.stop();
   process.exit(stopping ? 0 : (code ?? 1));
 });

@@ -17,6 +17,7 @@ import { assign, makeSchool, type Assigned, type TestSchool } from '../../tests/
 import { Server } from '../../tests/support/server';
 import { Visitor } from '../../tests/support/visitor';
 import { build500, findP95, oneRoster5000 } from './classes';
+import { handOut40 } from './handing-out';
 import { figure, quantile } from './figure';
 
 const quick = process.argv.includes('--quick');
@@ -203,6 +204,7 @@ async function handOut1500(app: App, school: TestSchool) {
     if (copies.length !== STUDENTS) throw new Error(`${copies.length} copies`);
   }
   figure('handout.1500', quantile(fullTimes, 0.5), 'ms', quantile(bareTimes, 0.5));
+  await handOut40(app, school, original, quick ? 3 : 7);
 }
 
 async function openP95(app: App, school: TestSchool, url: string) {

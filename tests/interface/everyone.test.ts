@@ -20,6 +20,8 @@ async function faults(page: Page): Promise<string[]> {
 
 const byLink = (name: string | RegExp) => (page: Page) =>
   page.getByRole('link', { name }).first().click();
+const onBoard = (name: string) => (page: Page) =>
+  page.getByRole('region', { name: 'Board of 8C' }).getByRole('link', { name }).click();
 // The desk has links to classes with that name, too.
 const course = [
   byLink('Courses'),
@@ -60,6 +62,18 @@ const VIEWS: [string, string | undefined, ((page: Page) => Promise<void>)[], str
   ['groups', 'tamsin.orrey', [byLink('8C Coast & Chart'), byLink('Groups')], 'In no group'],
   ['set-up', 'tamsin.orrey', [byLink('8C Coast & Chart'), byLink('Set-up')], 'Lessons, each week'],
   ['new class', 'tamsin.orrey', [byLink('A new class')], 'What is taught'],
+  [
+    'workbook',
+    'tamsin.orrey',
+    [byLink('8C Coast & Chart'), onBoard('Fennick, Ada')],
+    'Ada Fennick’s workbook',
+  ],
+  [
+    'student’s workbook',
+    'luca.marchetti',
+    [byLink('8C Coast & Chart'), byLink('My workbook')],
+    'Begin it',
+  ],
   ['mailbox', 'tamsin.orrey', [byLink('Mailbox')], 'Nothing has come yet'],
   ['student’s plan', 'luca.marchetti', [byLink('8C Coast & Chart')], 'Words we found'],
   [
@@ -67,6 +81,20 @@ const VIEWS: [string, string | undefined, ((page: Page) => Promise<void>)[], str
     'luca.marchetti',
     [byLink('8C Coast & Chart'), byLink('What the tide does in a day')],
     'Springs and neaps',
+  ],
+  ['what is due', 'tamsin.orrey', [byLink('What is due')], 'In your own calendar'],
+  ['student’s due times', 'ada.fennick', [byLink('What is due')], 'In your own calendar'],
+  [
+    'assignment',
+    'tamsin.orrey',
+    [byLink('8C Coast & Chart'), onBoard('Harbour sketch')],
+    'Where, and when it is due',
+  ],
+  [
+    'change after handing out',
+    'tamsin.orrey',
+    [byLink('8C Coast & Chart'), onBoard('Harbour sketch'), byLink('Change …')],
+    'Nothing changes.',
   ],
   ['calendar', 'sol.petrakis', [byLink('Calendar')], 'Another holiday'],
   ['marking', 'tamsin.orrey', [byLink('Mark: Rule of twelfths')], 'In the margin'],

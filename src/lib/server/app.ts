@@ -3,8 +3,10 @@ import { sessionReader } from './access/session';
 import { buildClass } from './class/build-class';
 import { openWhenDue } from './class/open-class';
 import { handOutWhenDue } from './handout/drafts';
+import { remind, tellHandedOut } from './handout/tidings';
 import { Indexer } from './find/indexer';
 import { Jobs } from './jobs/jobs';
+import { Mailer } from './mail/mailer';
 import { NewsHub } from './live/news-hub';
 import { PageLog } from './page/page-log';
 import { connect, type Database } from './db/connect';
@@ -21,6 +23,7 @@ export interface App {
   jobs: Jobs;
   indexer: Indexer;
   office: Office | null;
+  mailer: Mailer;
   whoIs: ReturnType<typeof sessionReader>;
   findPage: ReturnType<typeof pageReader>;
   close: () => Promise<void>;
@@ -34,11 +37,13 @@ export async function startApp(settings: Settings): Promise<App> {
   const pages = new PageLog(db, news, Date.now, (page) => indexer.touch(page));
   const indexer = new Indexer({ db, pages });
   const jobs = new Jobs(settings.DATABASE_URL);
+  const mailer = new Mailer(db, settings);
   const app: App = {
-    ...{ settings, db, pages, news, jobs, indexer, office: officeOf(settings) },
+    ...{ settings, db, pages, news, jobs, indexer, office: officeOf(settings), mailer },
     ...{ whoIs: sessionReader(db), findPage: pageReader(db) },
     close: async () => {
       await jobs.stop();
+      await mailer.stop();
       await indexer.stop();
       await news.close();
       await db.destroy();
@@ -47,8 +52,11 @@ export async function startApp(settings: Settings): Promise<App> {
   await jobs.start({
     'build class': ({ build }) => buildClass(app, build),
     'open class': (told) => openWhenDue(app, told.class, new Date()),
+    'tell handed out': ({ assignment }) => tellHandedOut(app, assignment),
+    remind: (told) => remind(app, told, Date.now()),
     'hand out': ({ hand }) => handOutWhenDue(app, hand, new Date()),
   });
   indexer.start();
+  mailer.start();
   return app;
 }

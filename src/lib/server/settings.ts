@@ -11,6 +11,9 @@ const Settings = z.object({
   OFFICE_URL: z.url({ protocol: /^https?$/ }).optional(),
   OFFICE_CLIENT_ID: z.string().default(''),
   OFFICE_CLIENT_SECRET: z.string().default(''),
+  /** The mail server that takes what goes out by e-mail. */
+  MAIL_URL: z.url({ protocol: /^smtps?$/ }).optional(),
+  MAIL_FROM: z.string().default('Uncia <uncia@school.example>'),
   /** Connections of this process; the rest of the limit is for other processes. */
   DATABASE_CONNECTIONS: z.coerce.number().int().min(2).max(100).default(10),
 });

@@ -1,7 +1,13 @@
 import { redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowPerson } from '$server/access/allow';
-import { markRead, openMessage, readMailbox } from '$server/class/messages';
+import {
+  markRead,
+  openMessage,
+  readMailbox,
+  readMailRule,
+  setMailRule,
+} from '$server/class/messages';
 import { readForm } from '$server/http/form';
 import { readTimeZone } from '$server/school/time-zone';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
@@ -15,6 +21,7 @@ export const load = allowPerson(
       at: at.getTime(),
       unread: read_at === null,
     })),
+    mails: await readMailRule(app.db, person.id),
     now: Date.now(),
     timeZone: await readTimeZone(app.db, person.school_id),
   }),
@@ -25,6 +32,13 @@ export const actions = {
     const { message } = await readForm(request, z.object({ message: z.uuid() }));
     const link = await openMessage(app.db, person.id, message);
     redirect(303, link ?? '/mailbox');
+  }),
+  mails: allowPerson('be signed in', async ({ request }: RequestEvent, { app, person }) => {
+    const { mails } = await readForm(
+      request,
+      z.object({ mails: z.enum(['gathered', 'daily', 'never']) }),
+    );
+    await setMailRule(app.db, person.id, mails);
   }),
   read: allowPerson('be signed in', async (_event: RequestEvent, { app, person }) => {
     await markRead(app.db, person.id);

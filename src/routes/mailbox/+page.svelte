@@ -15,6 +15,31 @@
       </form>
     {/if}
   </div>
+  <form
+    method="POST"
+    action="?/mails"
+    use:enhance={() =>
+      ({ update }) =>
+        update({ reset: false })}
+  >
+    <label class="mt-2 block text-sm text-ink2"
+      >{data.mails.email
+        ? `By e-mail to ${data.mails.email}, too:`
+        : 'By e-mail, too, once an address is known:'}
+      <select
+        class="field w-auto py-1"
+        name="mails"
+        value={data.mails.rule}
+        onchange={(event) => event.currentTarget.form?.requestSubmit()}
+      >
+        <option value="gathered"
+          >within some minutes, gathered; never in the evening or at night</option
+        >
+        <option value="daily">once a day, in the morning</option>
+        <option value="never">never</option>
+      </select></label
+    >
+  </form>
   <ul class="mt-4 border border-rule bg-sheet">
     {#each data.messages as message (message.id)}
       <li
@@ -35,7 +60,8 @@
       </li>
     {:else}
       <li class="px-4 py-3 text-ink2">
-        Nothing has come yet. What you are told here: classes that open, work that is done for you.
+        Nothing has come yet. What you are told here: what is handed out and handed back, what is
+        due soon, classes that open.
       </li>
     {/each}
   </ul>

@@ -79,14 +79,14 @@ export async function readBoard(db: Database, klass: string, viewer: string): Pr
       'assignment.points',
       'assignment_original.page_id as for',
       'page.title as page',
-      'unit_id as unit',
+      'assignment_class.unit_id as unit',
       'due_at',
       'handed_out_at',
     ])
     .where('assignment_class.class_id', '=', klass)
     .where('withdrawn_at', 'is', null)
-    .where('delivery', '<>', 'to read')
-    .where('instead_of', 'is', null)
+    .where('assignment_original.delivery', '<>', 'to read')
+    .where('assignment_original.instead_of', 'is', null)
     .orderBy('unit.place')
     .orderBy('handed_out_at')
     .orderBy('page.title')

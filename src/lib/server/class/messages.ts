@@ -1,3 +1,4 @@
+import type { MailRule } from '$core/calendar/mail-times';
 import type { Connection } from '../page/page-store';
 
 export interface Tidings {
@@ -65,3 +66,14 @@ export async function openMessage(
     .executeTakeFirst();
   return row?.link ?? null;
 }
+
+/** How what a person is told comes by e-mail, too, and where to. */
+export const readMailRule = (db: Connection, person: string) =>
+  db
+    .selectFrom('person')
+    .select(['mails as rule', 'email'])
+    .where('id', '=', person)
+    .executeTakeFirstOrThrow();
+
+export const setMailRule = (db: Connection, person: string, mails: MailRule) =>
+  db.updateTable('person').set({ mails }).where('id', '=', person).execute();

@@ -1,5 +1,7 @@
 import { isTooLate, mayHandIn, mayTakeBack, stateOf } from '$core/copy/state';
+import { sql } from 'kysely';
 import type { App } from '../app';
+import { tell } from '../class/messages';
 import type { EventKind } from '../db/schema';
 import type { Connection } from '../page/page-store';
 import { writeSnapshots } from '../page/write-changes';
@@ -129,6 +131,20 @@ export async function score(app: App, move: Move, points: string): Promise<void>
 
 /** Hands a copy back with its feedback; with points where the assignment has them. */
 export async function handBack(app: App, move: Move, points: string | null): Promise<void> {
-  const also = points === null ? undefined : addScore(points, move);
-  await record(app, 'handed back', move, gaveWork, also);
+  await record(app, 'handed back', move, gaveWork, async (tx, version, school) => {
+    if (points !== null) await addScore(points, move)(tx, version, school);
+    const { rows } = await sql<{ person: string; title: string }>`
+      select holder.person, page.title from page
+      cross join lateral (select page.student_id as person where page.student_id is not null
+        union all select person_id from page_member where page_id = page.id) holder
+      where page.id = ${move.page}`.execute(tx);
+    await tell(tx, {
+      ...{ school, people: rows.map(({ person }) => person), link: `/work/${move.page}` },
+      ...{
+        subject: `Handed back: ${rows[0]?.title ?? ''}`,
+        text: 'Your teacher has looked at it.',
+      },
+      cause: `handed back ${move.page} ${Date.now()}`,
+    });
+  });
 }

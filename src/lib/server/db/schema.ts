@@ -14,6 +14,9 @@ interface School {
   id: Generated<number>;
   name: string;
   time_zone: string;
+  /** No e-mail goes out between these times of the school's clock: "19:00". */
+  quiet_from: Made<string>;
+  quiet_to: Made<string>;
 }
 interface Term {
   id: Made<string>;
@@ -40,6 +43,9 @@ interface Person {
   sign_in_name: string;
   password_hash: string;
   demo: Made<boolean>;
+  email: Made<string>;
+  /** How what is told comes by e-mail, too. */
+  mails: Made<'gathered' | 'daily' | 'never'>;
 }
 interface Session {
   id: string;
@@ -156,6 +162,8 @@ interface AssignmentClass {
   due_at: MaybeInstant;
   /** Out of its students' sight; it can be brought back. */
   withdrawn_at: MaybeInstant;
+  /** When anything about it here was changed last. */
+  changed_at: Made<Date>;
 }
 interface AssignmentOriginal {
   assignment_id: string;
@@ -351,6 +359,8 @@ interface Message {
   text: string;
   link: string;
   read_at: MaybeInstant;
+  /** When it went out by e-mail, or was found not to. */
+  mailed_at: MaybeInstant;
   /** What it tells of: nobody is told of the same thing twice. */
   cause: string;
 }

@@ -135,11 +135,12 @@ function forStaff({ id, role }: SignedIn): Part[] {
     },
     {
       ...{ kind: 'copy', entry: 'page' },
-      columns: sql`entry.title, person.given || ' ' || person.family || ', ' || class.name as place,
-        '/classes/' || page.class_id || '/marking/' || page.id as to`,
-      from: sql`${PAGE} join class on class.id = page.class_id join person on person.id = page.student_id`,
-      within: sql`class_id in ${classes} and owner_id is not null`,
-      where: sql`page.kind = 'copy' and page.class_id in ${classes}`,
+      columns: sql`entry.title,
+        coalesce(person.given || ' ' || person.family, page.group_name) || ', ' || class.name as place,
+        case page.kind when 'copy' then '/classes/' || page.class_id || '/marking/' else '/read/' end || page.id as to`,
+      from: sql`${PAGE} join class on class.id = page.class_id left join person on person.id = page.student_id`,
+      within: sql`class_id in ${classes}`,
+      where: sql`page.kind in ('copy', 'own page') and page.class_id in ${classes}`,
     },
     {
       ...{ kind: 'assignment', entry: 'assignment' },
@@ -175,7 +176,12 @@ function forStaff({ id, role }: SignedIn): Part[] {
 function forStudent(id: string): Part[] {
   const classes = sql`(select enrolment.class_id from enrolment join class open on open.id = enrolment.class_id
     where person_id = ${id} and left_at is null and open.opened_at is not null)`;
-  const own = sql`page.student_id = ${id} and class.opened_at is not null`;
+  const mine = sql`(select id from page where student_id = ${id}
+    union all select page_id from page_member where person_id = ${id})`;
+  // What was withdrawn is not found, nor that it exists.
+  const own = sql`page.id in ${mine} and class.opened_at is not null and page.away_at is null and not exists (
+    select from assignment_class handed where handed.assignment_id = page.assignment_id
+      and handed.class_id = page.class_id and handed.withdrawn_at is not null)`;
   return [
     {
       ...{ kind: 'page', entry: 'page' },
@@ -187,16 +193,17 @@ function forStudent(id: string): Part[] {
     },
     {
       ...{ kind: 'copy', entry: 'page' },
-      columns: sql`entry.title, ${CLASS_NAME} as place, '/work/' || page.id as to`,
+      columns: sql`entry.title, ${CLASS_NAME} as place,
+        case page.kind when 'copy' then '/work/' else '/read/' end || page.id as to`,
       from: sql`${PAGE} ${CLASS}`,
-      within: sql`owner_id = ${id}`,
-      where: sql`page.kind = 'copy' and ${own}`,
+      within: sql`(owner_id = ${id} or id in (select page_id::text from page_member where person_id = ${id}))`,
+      where: sql`page.kind in ('copy', 'own page') and ${own}`,
     },
     {
       ...{ kind: 'assignment', entry: 'assignment' },
       columns: sql`entry.title, ${CLASS_NAME} as place, '/work/' || page.id as to`,
       from: sql`join page on page.assignment_id = entry.id::uuid ${CLASS}`,
-      within: sql`id in (select assignment_id::text from page where student_id = ${id})`,
+      within: sql`id in (select assignment_id::text from page where id in ${mine})`,
       where: own,
     },
     {

@@ -1,14 +1,16 @@
-import { sql } from 'kysely';
+import { sql, type Transaction } from 'kysely';
 import { isNothing, planChange, sayChange, type CopyChange } from '$core/handout/change';
 import { planHandOut, type HandOutPlan, type Situation } from '$core/handout/plan';
 import { sayFields } from '$core/handout/say-fields';
 import { HandOutWish } from '$core/handout/wish';
 import type { App } from '../app';
+import type { Tables } from '../db/schema';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { carryOut, readStanding } from './copies';
 import { assignmentColumns, dateOf, keepOriginals, tellClasses, titleOf } from './hand-out';
 import { readSituation } from './situation';
+import { putTidings } from './tidings';
 
 export interface ChangeWish {
   assignment: string;
@@ -127,7 +129,7 @@ export async function changeAssignment(app: App, wish: ChangeWish): Promise<stri
   return says;
 }
 
-async function changeWithin(app: App, tx: Connection, wish: ChangeWish) {
+async function changeWithin(app: App, tx: Transaction<Tables>, wish: ChangeWish) {
   const { assignment, by, at } = wish;
   const becomes = wish.wish;
   const prepared = await prepare(app, tx, wish, true);
@@ -151,6 +153,7 @@ async function changeWithin(app: App, tx: Connection, wish: ChangeWish) {
     .onConflict((conflict) =>
       conflict.columns(['assignment_id', 'class_id']).doUpdateSet((eb) => ({
         ...{ unit_id: eb.ref('excluded.unit_id'), due_at: eb.ref('excluded.due_at') },
+        changed_at: at,
         // A class that was left out of the wish comes back with it; one that was withdrawn by hand stays so.
         withdrawn_at: eb
           .case()
@@ -168,7 +171,7 @@ async function changeWithin(app: App, tx: Connection, wish: ChangeWish) {
   if (gone.length > 0)
     await tx
       .updateTable('assignment_class')
-      .set({ withdrawn_at: at })
+      .set({ withdrawn_at: at, changed_at: at })
       .where('assignment_id', '=', assignment)
       .where('class_id', 'in', gone)
       .execute();
@@ -191,6 +194,7 @@ async function changeWithin(app: App, tx: Connection, wish: ChangeWish) {
       says: JSON.stringify(says),
     })
     .execute();
+  await putTidings(app, tx, assignment, becomes, due, at);
   return { says, classes };
 }
 
@@ -204,7 +208,7 @@ export async function withdraw(
 ): Promise<void> {
   await app.db
     .updateTable('assignment_class')
-    .set({ withdrawn_at: withdrawn ? at : null })
+    .set({ withdrawn_at: withdrawn ? at : null, changed_at: at })
     .where('assignment_id', '=', assignment)
     .where('class_id', '=', klass)
     .execute();

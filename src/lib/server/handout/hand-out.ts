@@ -10,6 +10,7 @@ import { writeSnapshots } from '../page/write-changes';
 import { emptyPage } from '$core/page/schema';
 import { carryOut, takeSources } from './copies';
 import { readSituation } from './situation';
+import { putTidings } from './tidings';
 
 export interface HandOut {
   /** The browser's own mark of this hand-out: pressing twice makes one assignment. */
@@ -60,6 +61,7 @@ export async function handOut(app: App, { id, wish, by, at }: HandOut): Promise<
       title: titleOf(wish, situation),
     };
     await carryOut(app, tx, copies, planChange([], made.copies, new Set()));
+    await putTidings(app, tx, id, wish, made.due, at);
     return made;
   });
   tellClasses(

@@ -8,11 +8,19 @@ export interface JobKinds {
   'build class': { build: string };
   'open class': { class: string };
   'hand out': { hand: string };
+  'tell handed out': { assignment: string };
+  remind: { assignment: string; class: string };
 }
 type Kind = keyof JobKinds;
 export type JobHandlers = { [K in Kind]: (data: JobKinds[K]) => Promise<void> };
 
-const KINDS: readonly Kind[] = ['build class', 'open class', 'hand out'];
+const KINDS: readonly Kind[] = [
+  'build class',
+  'open class',
+  'hand out',
+  'tell handed out',
+  'remind',
+];
 
 /** After so many seconds a job whose process died is taken up again. Jobs do their work in portions and once only. */
 const TAKEN_UP_AFTER = 20;

@@ -181,7 +181,7 @@ async function makeStudent(tx: Connection, school_id: number, entry: Entry): Pro
     .insertInto('person')
     .values({
       ...{ school_id, role: 'student', given: entry.given, family: entry.family, called: '' },
-      ...{ sign_in_name: name, password_hash: '' },
+      ...{ sign_in_name: name, password_hash: '', email: entry.email },
     })
     .returning('id')
     .executeTakeFirstOrThrow();

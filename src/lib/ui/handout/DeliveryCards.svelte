@@ -104,7 +104,9 @@
           />{/each}
       </svg>
       <strong class="block leading-tight">{SAYS[delivery].title}</strong>
-      <span class="block text-sm leading-tight text-ink2">{SAYS[delivery].says}</span>
+      <span class={['block text-sm leading-tight', value === delivery ? 'text-ink' : 'text-ink2']}
+        >{SAYS[delivery].says}</span
+      >
     </label>
   {/each}
 </div>

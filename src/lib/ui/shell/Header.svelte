@@ -1,4 +1,5 @@
 <script lang="ts">
+  import CalendarClock from '@lucide/svelte/icons/calendar-clock';
   import LogOut from '@lucide/svelte/icons/log-out';
   import Mail from '@lucide/svelte/icons/mail';
   import SunMoon from '@lucide/svelte/icons/sun-moon';
@@ -70,6 +71,13 @@
     </ol>
   </nav>
   <Find />
+  {#if person.role !== 'office'}<a
+      href="/calendar"
+      class="grid h-9 w-9 place-items-center rounded-lg text-ink2 hover:text-ink max-sm:hidden"
+      aria-label="What is due"
+    >
+      <CalendarClock size={20} aria-hidden="true" />
+    </a>{/if}
   <a
     href="/mailbox"
     class="relative grid h-9 w-9 place-items-center rounded-lg text-ink2 hover:text-ink"

@@ -219,7 +219,10 @@
                 <th
                   scope="row"
                   class="sticky left-0 z-10 border-r border-b border-rule bg-sheet px-2.5 py-0 text-left font-normal whitespace-nowrap"
-                  >{student.name}</th
+                  ><a
+                    class="text-ink no-underline hover:text-spruce"
+                    href="/classes/{klass.id}/workbook/{student.id}">{student.name}</a
+                  ></th
                 >
                 {#each columns as assignment (`${assignment.id} ${assignment.for}`)}
                   {@const key = keyOf(student.id, assignment)}

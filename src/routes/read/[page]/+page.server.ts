@@ -1,9 +1,13 @@
-import { error, redirect } from '@sveltejs/kit';
+import { error, redirect, type RequestEvent } from '@sveltejs/kit';
 import { allowOnPage } from '$server/access/allow';
 import { may } from '$server/access/table';
+import { takeReading } from '$server/copy/own-pages';
 import { readSetAside } from '$server/page/set-aside';
 import { readTimeZone } from '$server/school/time-zone';
 import type { PageServerLoadEvent } from './$types';
+
+const workbookOf = (klass: string | null, student: string) =>
+  `/classes/${klass}/workbook/${student}`;
 
 export const load = allowOnPage(
   'read the page',
@@ -18,13 +22,29 @@ export const load = allowOnPage(
       .where('class.id', '=', thing.class_id)
       .executeTakeFirst();
     const plan = { title: `${klass?.name} ${klass?.title}`, to: `/classes/${thing.class_id}/plan` };
+    const workbook =
+      thing.kind === 'own page' && thing.student_id
+        ? [{ title: 'Workbook', to: workbookOf(thing.class_id, thing.student_id) }]
+        : [];
     return {
-      trail: [...(klass ? [plan] : []), { title: thing.title }],
+      trail: [...(klass ? [plan] : []), ...workbook, { title: thing.title }],
       ...{ page: thing.id, title: thing.title, version: held.version },
       doc: held.doc.toJSON() as object,
-      mayWrite: may('write the page', relation),
+      // A student's own page is hers alone to write.
+      mayWrite:
+        may('write the page', relation) && (thing.kind !== 'own page' || relation === 'owner'),
+      isOwn: relation === 'owner',
+      mayTake: relation === 'reader' && thing.class_id !== null,
       setAside: await readSetAside(app.db, thing.id, person.id),
       timeZone: await readTimeZone(app.db, thing.school_id),
     };
   },
 );
+
+export const actions = {
+  /** Takes a copy of what is read into the student's own workbook. */
+  take: allowOnPage('read the page', async (_event: RequestEvent, { app, person, thing }) => {
+    const page = await takeReading(app, thing.id, person.id);
+    redirect(303, `/read/${page}`);
+  }),
+};

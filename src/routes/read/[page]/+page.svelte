@@ -28,6 +28,11 @@
     class="mx-auto min-h-full max-w-[52rem] border border-rule bg-(--page) px-9 py-6 max-sm:px-5"
   >
     <h1 class="font-page text-2xl font-semibold">{data.title}</h1>
+    {#if data.mayTake}
+      <form method="POST" action="?/take" class="mt-2">
+        <button class="act act-small">Take a copy into my workbook</button>
+      </form>
+    {/if}
     {#if told || session.sentence}<p class="trouble mt-3" role="alert">
         {told || session.sentence}
       </p>{/if}
@@ -35,7 +40,10 @@
       <div class="mt-2 flex flex-wrap items-center gap-3">
         <PageToolbar {session} {view} kind="copy" {tell} />
         <p class="text-sm text-ink2">
-          Everybody in the class writes here · <SaveWords {session} timeZone={data.timeZone} />
+          {data.isOwn ? 'Your own page' : 'Everybody in the class writes here'} · <SaveWords
+            {session}
+            timeZone={data.timeZone}
+          />
         </p>
       </div>
       {#if session.setAside.length + session.kept.length > 0}<SetAside {session} {view} />{/if}

@@ -7,7 +7,7 @@ const statements = [
   `alter table assignment add wish jsonb, add category text not null default '', add rubric_id uuid references rubric,
     add form text not null default 'pages' check (form in ('pages', 'done or not')),
     add late text not null default 'taken' check (late in ('taken', 'not taken')), add reminder int`,
-  `alter table assignment_class add withdrawn_at timestamptz`,
+  `alter table assignment_class add withdrawn_at timestamptz, add changed_at timestamptz not null default now()`,
   `alter table class add join_rule text not null default 'open' check (join_rule in ('open', 'coming', 'ask'))`,
 
   `alter table page drop constraint page_kind_check, drop constraint page_check,
@@ -63,6 +63,12 @@ const statements = [
   `create table calendar_feed (
     person_id uuid primary key references person, school_id int not null references school,
     secret text not null unique, made_at timestamptz not null default now())`,
+  // E-mail is gathered, and waits until the morning: no telephone buzzes at night.
+  `alter table person add email text not null default '',
+    add mails text not null default 'gathered' check (mails in ('gathered', 'daily', 'never'))`,
+  `alter table school add quiet_from time not null default '19:00', add quiet_to time not null default '07:00'`,
+  `alter table message add mailed_at timestamptz`,
+  `create index message_to_mail on message (person_id) where mailed_at is null`,
   // What of a student's own pages is found is hers; her teachers find it, too.
   `create or replace function find_page() returns trigger language plpgsql as $$
     begin

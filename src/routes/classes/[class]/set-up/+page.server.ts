@@ -9,9 +9,9 @@ import type { PageServerLoadEvent, RequestEvent } from './$types';
 export const load = allowInClass(
   'keep the class',
   async (_event: PageServerLoadEvent, { app, person, thing }) => {
-    const { about } = await app.db
+    const { about, join_rule } = await app.db
       .selectFrom('class')
-      .select('about')
+      .select(['about', 'join_rule'])
       .where('id', '=', thing.id)
       .executeTakeFirstOrThrow();
     return {
@@ -21,6 +21,7 @@ export const load = allowInClass(
       ],
       klass: thing,
       about,
+      joinRule: join_rule,
       staff: await readStaff(app.db, thing.id),
       colleagues: await readColleagues(app.db, person),
       slots: await readSlots(app.db, thing.id),
@@ -43,6 +44,20 @@ export const actions = {
         }),
       );
       await app.db.updateTable('class').set(wish).where('id', '=', thing.id).execute();
+    }),
+  ),
+  joining: allowInClass(
+    'keep the class',
+    saying(async ({ request }: RequestEvent, { app, thing }) => {
+      const { rule } = await readForm(
+        request,
+        z.object({ rule: z.enum(['open', 'coming', 'ask']) }),
+      );
+      await app.db
+        .updateTable('class')
+        .set({ join_rule: rule })
+        .where('id', '=', thing.id)
+        .execute();
     }),
   ),
   staff: allowInClass(

@@ -110,6 +110,24 @@
         <button class="act">Add</button>
       </form>
     </section>
+    <section aria-labelledby="joining">
+      <h2 id="joining" class="text-lg font-bold">Who joins later</h2>
+      <form method="POST" action="?/joining" use:enhance={keeping} class="mt-1">
+        <label
+          ><span class="label">Of what was handed out before, they get</span>
+          <select
+            class="field"
+            name="rule"
+            value={data.joinRule}
+            onchange={(event) => event.currentTarget.form?.requestSubmit()}
+          >
+            <option value="open">everything that can still be handed in</option>
+            <option value="coming">nothing; only what comes after</option>
+            <option value="ask">what I say: I am told, and decide</option>
+          </select></label
+        >
+      </form>
+    </section>
     <section aria-labelledby="about">
       <h2 id="about" class="text-lg font-bold">How to reach us</h2>
       <form method="POST" action="?/about" use:enhance={keeping} class="mt-1 flex flex-col gap-3">

@@ -1,0 +1,84 @@
+import { randomUUID } from 'node:crypto';
+import type { Node } from 'prosemirror-model';
+import { emptyPage } from '$core/page/schema';
+import type { App } from '../app';
+import { HeldPage } from '../page/held-page';
+import { writeSnapshots } from '../page/write-changes';
+import { Refusal } from '../page/refusal';
+
+/** A student's own page in a class, empty or as given, until she puts it away. @returns its id */
+async function begin(
+  app: App,
+  wish: {
+    school: number;
+    class: string;
+    student: string;
+    title: string;
+    unit: string | null;
+    from?: string;
+  },
+  page: Node,
+): Promise<string> {
+  const id = randomUUID();
+  const at = new Date();
+  await app.db.transaction().execute(async (tx) => {
+    await tx
+      .insertInto('page')
+      .values({
+        ...{ id, school_id: wish.school, kind: 'own page', title: wish.title, made_at: at },
+        ...{
+          class_id: wish.class,
+          student_id: wish.student,
+          unit_id: wish.unit,
+          from_id: wish.from ?? null,
+        },
+      })
+      .execute();
+    await writeSnapshots(tx, at, [{ id, school: wish.school, held: HeldPage.at(0, page, []) }]);
+  });
+  return id;
+}
+
+/** A new empty page in a student's workbook. */
+export const beginOwnPage = (
+  app: App,
+  wish: { school: number; class: string; student: string; title: string },
+): Promise<string> => begin(app, { ...wish, unit: null }, emptyPage());
+
+/** A copy of something a student may read, to write on. @throws Refusal when it is nothing to take */
+export async function takeReading(app: App, page: string, student: string): Promise<string> {
+  const found = await app.findPage(student, page);
+  const thing = found?.thing;
+  if (found?.relation !== 'reader' || !thing?.class_id)
+    throw new Refusal(404, 'This page cannot be taken into a workbook.');
+  const { doc } = await app.pages.open(page);
+  const { school_id: school, class_id, title, unit_id: unit } = thing;
+  return begin(app, { school, class: class_id, student, title, unit, from: page }, doc);
+}
+
+/** Puts an own page away, or brings it back. */
+export const putOwnPageAway = (app: App, page: string, student: string, away: boolean) =>
+  app.db
+    .updateTable('page')
+    .set({ away_at: away ? new Date() : null })
+    .where('id', '=', page)
+    .where('kind', '=', 'own page')
+    .where('student_id', '=', student)
+    .execute();
+
+/** A student's own pages in a class. */
+export async function readOwnPages(app: App, klass: string, student: string) {
+  const rows = await app.db
+    .selectFrom('page')
+    .select(['id', 'title', 'unit_id as unit', 'words', 'written_at', 'made_at', 'away_at'])
+    .where('class_id', '=', klass)
+    .where('student_id', '=', student)
+    .where('kind', '=', 'own page')
+    .orderBy('made_at')
+    .execute();
+  return rows.map(({ written_at, made_at, away_at, ...page }) => ({
+    ...page,
+    changed: (written_at ?? made_at).getTime(),
+    away: away_at !== null,
+  }));
+}

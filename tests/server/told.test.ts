@@ -1,0 +1,320 @@
+import { simpleParser } from 'mailparser';
+import type { AddressInfo } from 'node:net';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import ICAL from 'ical.js';
+import { writeICalendar } from '../../src/lib/core/formats/icalendar';
+import { plainWish, type HandOutWish } from '../../src/lib/core/handout/wish';
+import {
+  readDueTimes,
+  findFeed,
+  readSecret,
+  renewSecret,
+} from '../../src/lib/server/calendar/due-times';
+import { readMailbox, setMailRule, tell } from '../../src/lib/server/class/messages';
+import { find } from '../../src/lib/server/find/find';
+import { allow } from '../../src/lib/server/handout/allowances';
+import { changeAssignment, withdraw } from '../../src/lib/server/handout/change-assignment';
+import { handOut } from '../../src/lib/server/handout/hand-out';
+import { remind, tellHandedOut } from '../../src/lib/server/handout/tidings';
+import { handBack, handIn, opened } from '../../src/lib/server/copy/moves';
+import { beginPage } from '../../src/lib/server/course/begin-page';
+import { beginOwnPage, takeReading } from '../../src/lib/server/copy/own-pages';
+import { Mailer } from '../../src/lib/server/mail/mailer';
+import { mailServer } from '../../standins/mail/mail';
+import { useApp } from '../support/app';
+import { makeSchool, questionPage, type TestSchool } from '../support/school';
+
+const test = useApp();
+let school: TestSchool;
+let original: string;
+const caught: Buffer[] = [];
+const server = mailServer((mail) => caught.push(mail));
+let mailer: Mailer;
+
+beforeAll(async () => {
+  school = await makeSchool(test.app, 3);
+  original = await beginPage(
+    test.app.db,
+    {
+      school: school.id,
+      in: { kind: 'original', course: school.course },
+      title: 'Tide',
+      at: new Date(),
+    },
+    questionPage(),
+  );
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', () => resolve()));
+  const { port } = server.server.address() as AddressInfo;
+  mailer = new Mailer(test.app.db, { ...test.app.settings, MAIL_URL: `smtp://127.0.0.1:${port}` });
+});
+afterAll(async () => {
+  await mailer.stop();
+  server.close();
+});
+
+const at = (local: string) => ({ kind: 'at', local }) as const;
+async function out(more: Partial<HandOutWish> = {}) {
+  const id = crypto.randomUUID();
+  const wish = plainWish(original, school.class, {
+    title: 'Tide',
+    due: at('2031-05-06T10:00'),
+    ...more,
+  });
+  await handOut(test.app, { id, wish, by: school.teacher, at: new Date() });
+  return { id, wish };
+}
+const pageOf = async (assignment: string, student: number) =>
+  (
+    await test.app.db
+      .selectFrom('page')
+      .select('id')
+      .where('assignment_id', '=', assignment)
+      .where('student_id', '=', school.students[student] ?? '')
+      .executeTakeFirstOrThrow()
+  ).id;
+const subjects = async (person: string | undefined) =>
+  (await readMailbox(test.app.db, person ?? '')).map(({ subject }) => subject);
+
+describe('the mailbox', () => {
+  it('says what was handed out, once, and when its due time is another', async () => {
+    const { id, wish } = await out({ title: 'Told' });
+    await tellHandedOut(test.app, id);
+    await tellHandedOut(test.app, id);
+    const told = async () =>
+      (await subjects(school.students[0])).filter((one) => one.includes('Told'));
+    expect(await told()).toEqual(['Handed out: Told']);
+    const due = { ...wish, due: at('2031-05-07T10:00') };
+    await changeAssignment(test.app, {
+      ...{ assignment: id, wish: due, begin: 'original', by: school.teacher, at: new Date() },
+    });
+    await tellHandedOut(test.app, id);
+    await tellHandedOut(test.app, id);
+    expect((await told()).sort()).toEqual(['Due at another time: Told', 'Handed out: Told']);
+  });
+
+  it('reminds, at the right time and only who has not handed in and is not excused', async () => {
+    const { id } = await out({ title: 'Soon', reminder: 60 });
+    await handIn(test.app, { page: await pageOf(id, 0), person: school.students[0] ?? '' });
+    const excused = {
+      kind: 'excused',
+      due: null,
+      note: '',
+      by: school.teacher,
+      at: new Date(),
+    } as const;
+    await allow(test.app, {
+      ...excused,
+      assignment: id,
+      class: school.class,
+      student: school.students[1] ?? '',
+    });
+    const due = Date.parse('2031-05-06T09:00:00Z');
+    const reminded = async () =>
+      Promise.all(
+        school.students.map(async (one) => (await subjects(one)).includes('Due soon: Soon')),
+      );
+    await remind(test.app, { assignment: id, class: school.class }, due - 61 * 60_000);
+    expect(await reminded()).toEqual([false, false, false]);
+    await remind(test.app, { assignment: id, class: school.class }, due - 59 * 60_000);
+    await remind(test.app, { assignment: id, class: school.class }, due - 58 * 60_000);
+    expect(await reminded()).toEqual([false, false, true]);
+  });
+
+  it('says what came back', async () => {
+    const { id } = await out({ title: 'Back' });
+    const page = await pageOf(id, 0);
+    await opened(test.app, { page, person: school.students[0] ?? '' });
+    await handBack(test.app, { page, person: school.teacher }, null);
+    expect(await subjects(school.students[0])).toContain('Handed back: Back');
+  });
+});
+
+describe('e-mail', () => {
+  const NOON = Date.parse('2031-05-06T11:00:00Z');
+  const told = (person: string, subject: string, cause: string) =>
+    tell(test.app.db, {
+      school: school.id,
+      people: [person],
+      subject,
+      text: 'A text.',
+      link: '/work',
+      cause,
+    });
+
+  it('gathers what one person was told into one mail, and sends each thing once', async () => {
+    const student = school.students[0] ?? '';
+    const address = 'student1@school.example';
+    await test.app.db
+      .updateTable('person')
+      .set({ email: address })
+      .where('id', '=', student)
+      .execute();
+    await test.app.db.updateTable('message').set({ mailed_at: new Date() }).execute();
+    await told(student, 'First: “ß”', 'mail 1');
+    await told(student, 'Second', 'mail 2');
+    await told(school.students[1] ?? '', 'To nobody', 'mail 3');
+    await Promise.all([mailer.send(NOON), mailer.send(NOON)]);
+    expect(caught).toHaveLength(1);
+    const mail = await simpleParser(caught[0] ?? Buffer.from(''));
+    expect(mail.subject).toBe('2 things from Uncia');
+    expect(mail.text).toContain('First: “ß”\nA text.\nhttp://127.0.0.1:5180/work');
+    expect(mail.text).toContain('Second');
+    expect([mail.to].flat().map((to) => to?.text)).toEqual([address]);
+    expect(await mailer.send(NOON)).toBe(0);
+  });
+
+  it('waits for the morning, and is not sent to who does not want it', async () => {
+    const student = school.students[0] ?? '';
+    caught.length = 0;
+    await told(student, 'At night', 'mail 4');
+    expect(await mailer.send(Date.parse('2031-05-06T22:00:00Z'))).toBe(0);
+    expect(await mailer.send(Date.parse('2031-05-07T07:00:00Z'))).toBe(1);
+    await setMailRule(test.app.db, student, 'never');
+    await told(student, 'Not wanted', 'mail 5');
+    await mailer.send(NOON);
+    expect(caught).toHaveLength(1);
+    expect(await subjects(student)).toContain('Not wanted');
+  });
+
+  it('is kept, and tried again, when the mail server is away', async () => {
+    const student = school.students[2] ?? '';
+    await test.app.db
+      .updateTable('person')
+      .set({ email: 's3@school.example' })
+      .where('id', '=', student)
+      .execute();
+    await told(student, 'Later', 'mail 6');
+    const away = new Mailer(test.app.db, { ...test.app.settings, MAIL_URL: 'smtp://127.0.0.1:9' });
+    await expect(away.send(NOON)).rejects.toThrow();
+    await away.stop();
+    caught.length = 0;
+    await mailer.send(NOON);
+    expect((await simpleParser(caught[0] ?? Buffer.from(''))).text).toContain('Later');
+  });
+});
+
+describe('a person’s calendar', () => {
+  const events = async (person: string) => {
+    const text = writeICalendar(
+      'x',
+      await readDueTimes(test.app.db, person),
+      'http://school',
+      Date.now(),
+    );
+    const all = new ICAL.Component(ICAL.parse(text)).getAllSubcomponents('vevent');
+    return all.map((event) => ({
+      uid: String(event.getFirstPropertyValue('uid')),
+      summary: String(event.getFirstPropertyValue('summary')),
+      status: event.getFirstPropertyValue('status'),
+      sequence: Number(event.getFirstPropertyValue('sequence')),
+      url: String(event.getFirstPropertyValue('url')),
+      start: new ICAL.Event(event).startDate.toJSDate().toISOString(),
+    }));
+  };
+
+  it('has what is due for her, each at her own time, and follows changes and withdrawals', async () => {
+    const { id, wish } = await out({ title: 'Dated' });
+    const [one, two] = school.students;
+    const of = async (person: string | undefined) =>
+      (await events(person ?? '')).find(({ uid }) => uid.startsWith(id));
+    const first = await of(one);
+    expect(first).toMatchObject({
+      ...{
+        summary: '7A Course: Dated due',
+        status: 'CONFIRMED',
+        start: '2031-05-06T09:00:00.000Z',
+      },
+      url: `http://school/work/${await pageOf(id, 0)}`,
+    });
+    expect((await of(school.teacher))?.url).toBe(
+      `http://school/classes/${school.class}/assignments/${id}`,
+    );
+    expect(await of(school.otherStudent)).toBeUndefined();
+    const due = new Date('2031-05-09T09:00:00Z');
+    const later = new Date(Date.now() + 5000);
+    await allow(test.app, {
+      ...{
+        assignment: id,
+        class: school.class,
+        student: two ?? '',
+        kind: 'extension',
+        due,
+        note: '',
+      },
+      ...{ by: school.teacher, at: later },
+    });
+    expect((await of(two))?.start).toBe(due.toISOString());
+    expect((await of(one))?.start).toBe('2031-05-06T09:00:00.000Z');
+    await changeAssignment(test.app, {
+      ...{ assignment: id, wish: { ...wish, due: at('2031-05-08T10:00') }, begin: 'original' },
+      ...{ by: school.teacher, at: later },
+    });
+    const moved = await of(one);
+    expect(moved?.start).toBe('2031-05-08T09:00:00.000Z');
+    expect(moved?.uid).toBe(first?.uid);
+    expect(moved?.sequence ?? 0).toBeGreaterThan(first?.sequence ?? 0);
+    await withdraw(test.app, id, school.class, true, new Date(later.getTime() + 5000));
+    expect((await of(one))?.status).toBe('CANCELLED');
+  });
+
+  it('is found by its secret alone, and not by one that was renewed', async () => {
+    const person = { id: school.teacher, school_id: school.id };
+    const secret = await readSecret(test.app.db, person);
+    expect(await readSecret(test.app.db, person)).toBe(secret);
+    expect((await findFeed(test.app.db, secret))?.id).toBe(school.teacher);
+    const renewed = await renewSecret(test.app.db, person);
+    expect(await findFeed(test.app.db, secret)).toBeUndefined();
+    expect((await findFeed(test.app.db, renewed))?.id).toBe(school.teacher);
+  });
+});
+
+describe('a student’s own pages', () => {
+  it('are begun or taken from what she may read, hers to write, her teachers’ to see, nobody else’s', async () => {
+    const [one = '', two = ''] = school.students;
+    const reading = await beginPage(
+      test.app.db,
+      {
+        school: school.id,
+        in: { kind: 'class page', class: school.class, area: 'shelf' },
+        title: 'Shelf',
+        at: new Date(),
+      },
+      questionPage(),
+    );
+    const taken = await takeReading(test.app, reading, one);
+    expect((await test.app.pages.open(taken)).doc.eq(questionPage())).toBe(true);
+    const own = await beginOwnPage(test.app, {
+      school: school.id,
+      class: school.class,
+      student: one,
+      title: 'My sea book',
+    });
+    for (const page of [taken, own]) {
+      const relations = [one, two, school.teacher, school.stranger].map(
+        async (person) => (await test.app.findPage(person, page))?.relation,
+      );
+      expect(await Promise.all(relations)).toEqual(['owner', 'nobody', 'lead', 'nobody']);
+    }
+    await expect(takeReading(test.app, own, two)).rejects.toMatchObject({ status: 404 });
+  });
+});
+
+describe('what was withdrawn', () => {
+  it('is not found by its student any more', async () => {
+    const { id } = await out({ title: 'Vanishing' });
+    const [student = ''] = school.students;
+    const person = {
+      id: student,
+      school_id: school.id,
+      role: 'student' as const,
+      given: '',
+      family: '',
+      called: '',
+    };
+    const titles = async () =>
+      (await find(test.app.db, person, 'Vanishing')).map(({ title }) => title);
+    expect(await titles()).toContain('Vanishing');
+    await withdraw(test.app, id, school.class, true, new Date());
+    expect(await titles()).toEqual([]);
+  });
+});

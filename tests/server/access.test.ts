@@ -150,6 +150,7 @@ const fill = (route: string, page: 'copy' | 'original') =>
     .replace('[rubric]', rubric)
     .replace('[hand]', crypto.randomUUID())
     .replace('[assignment]', assigned.assignment)
+    .replace('[student]', school.students[0] ?? '')
     .replace('[page]', (page === 'copy' ? assigned.copies[0] : assigned.original) ?? '')
     .replace('[thread]', thread)
     .replace('[hash]', 'f'.repeat(64))

@@ -62,14 +62,12 @@ beforeAll(async () => {
     await test.app.db
       .insertInto('group_member')
       .values(
-        school.students
-          .slice(place * 2, place * 2 + 2)
-          .map((person_id) => ({
-            school_id: school.id,
-            grouping_id: grouping,
-            group_id: group.id,
-            person_id,
-          })),
+        school.students.slice(place * 2, place * 2 + 2).map((person_id) => ({
+          school_id: school.id,
+          grouping_id: grouping,
+          group_id: group.id,
+          person_id,
+        })),
       )
       .execute();
   }

@@ -115,7 +115,7 @@ async function buildPortion(app: App, id: string): Promise<boolean> {
   });
   if (!done) return false;
   app.news.tell({
-    ...{ page: null, version: 0, places: [done.klass], student: null, record: true },
+    ...{ page: null, version: 0, places: [done.klass], students: [], record: true },
     at: at.getTime(),
   });
   return !done.finished;

@@ -28,7 +28,7 @@ export async function openClass(app: App, klass: string, at: Date): Promise<void
   });
   if (opened)
     app.news.tell({
-      ...{ page: null, version: 0, places: [klass], student: null, studentsOf: klass },
+      ...{ page: null, version: 0, places: [klass], students: [], studentsOf: klass },
       ...{ record: true, at: at.getTime() },
     });
 }
@@ -86,7 +86,7 @@ export async function closeClass(app: App, klass: string, now: Date): Promise<vo
     .where('id', '=', klass)
     .execute();
   app.news.tell({
-    ...{ page: null, version: 0, places: [klass], student: null, studentsOf: klass },
+    ...{ page: null, version: 0, places: [klass], students: [], studentsOf: klass },
     ...{ record: true, at: now.getTime() },
   });
 }

@@ -3,6 +3,7 @@ import { sql } from 'kysely';
 import type { App } from '../app';
 import { tell } from '../class/messages';
 import type { EventKind } from '../db/schema';
+import { SHARERS, studentsWhoHear } from '../live/listeners';
 import type { Connection } from '../page/page-store';
 import { writeSnapshots } from '../page/write-changes';
 import { Refusal } from '../page/refusal';
@@ -26,6 +27,7 @@ async function record(
     const row = await tx
       .selectFrom('page')
       .select(['version', 'school_id', 'class_id', 'student_id'])
+      .select(SHARERS.as('sharers'))
       .where('id', '=', move.page)
       .forUpdate()
       .executeTakeFirstOrThrow();
@@ -50,7 +52,7 @@ async function record(
     return row;
   });
   app.news.tell({
-    ...{ page: move.page, version: told.version, student: told.student_id, at: Date.now() },
+    ...{ page: move.page, version: told.version, at: Date.now(), ...studentsWhoHear(told) },
     places: told.class_id ? [told.class_id] : [],
     record: true,
   });

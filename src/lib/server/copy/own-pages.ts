@@ -1,10 +1,15 @@
 import { randomUUID } from 'node:crypto';
 import type { Node } from 'prosemirror-model';
 import { emptyPage } from '$core/page/schema';
+import type { ClassThing } from '../access/relation';
 import type { App } from '../app';
+import { may } from '../access/table';
+import { readUnits } from '../course/units';
 import { HeldPage } from '../page/held-page';
 import { writeSnapshots } from '../page/write-changes';
 import { Refusal } from '../page/refusal';
+import { readCopies } from './facts';
+import { readOwnCopy } from './own-work';
 
 /** A student's own page in a class, empty or as given, until she puts it away. @returns its id */
 async function begin(
@@ -49,7 +54,7 @@ export const beginOwnPage = (
 export async function takeReading(app: App, page: string, student: string): Promise<string> {
   const found = await app.findPage(student, page);
   const thing = found?.thing;
-  if (found?.relation !== 'reader' || !thing?.class_id)
+  if (!found || !may('take a copy of the page', found.relation) || !thing?.class_id)
     throw new Refusal(404, 'This page cannot be taken into a workbook.');
   const { doc } = await app.pages.open(page);
   const { school_id: school, class_id, title, unit_id: unit } = thing;
@@ -67,7 +72,7 @@ export const putOwnPageAway = (app: App, page: string, student: string, away: bo
     .execute();
 
 /** A student's own pages in a class. */
-export async function readOwnPages(app: App, klass: string, student: string) {
+async function readOwnPages(app: App, klass: string, student: string) {
   const rows = await app.db
     .selectFrom('page')
     .select(['id', 'title', 'unit_id as unit', 'words', 'written_at', 'made_at', 'away_at'])
@@ -81,4 +86,40 @@ export async function readOwnPages(app: App, klass: string, student: string) {
     changed: (written_at ?? made_at).getTime(),
     away: away_at !== null,
   }));
+}
+
+/** All copies and own pages of one student in a class, by unit. Of her own copies a student sees what was handed back. */
+export async function readWorkbook(
+  app: App,
+  klass: ClassThing,
+  student: { id: string; given: string; family: string },
+  viewer: string,
+) {
+  const titles = await app.db
+    .selectFrom('page')
+    .innerJoin('assignment_class', (join) =>
+      join
+        .onRef('assignment_class.assignment_id', '=', 'page.assignment_id')
+        .onRef('assignment_class.class_id', '=', 'page.class_id'),
+    )
+    .select(['page.id', 'page.title', 'assignment_class.unit_id as unit'])
+    .where('page.class_id', '=', klass.id)
+    .where('page.kind', '=', 'copy')
+    .execute();
+  const copies = (await readCopies(app.db, { student: student.id }, viewer)).filter(
+    (copy) => copy.class === klass.id,
+  );
+  return {
+    klass,
+    student: { given: student.given, family: student.family },
+    units: await readUnits(app.db, { class: klass.id }),
+    pages: await readOwnPages(app, klass.id, student.id),
+    copies: await Promise.all(
+      copies.map(async (copy) => ({
+        ...(viewer === student.id ? await readOwnCopy(app, copy.id, student.id) : copy),
+        ...(titles.find(({ id }) => id === copy.id) ?? { title: '', unit: null }),
+      })),
+    ),
+    now: Date.now(),
+  };
 }

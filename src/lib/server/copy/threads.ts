@@ -2,6 +2,7 @@ import { Mapping, Step } from 'prosemirror-transform';
 import type { CommentView, Threads, ThreadView } from '$core/copy/threads';
 import { moveAnchor, type Anchor } from '$core/history/anchor';
 import type { App } from '../app';
+import { SHARERS, studentsWhoHear } from '../live/listeners';
 import { Refusal } from '../page/refusal';
 import { readSteps } from '../page/page-store';
 import { schema } from '$core/page/schema';
@@ -72,6 +73,7 @@ export async function beginThread(app: App, thread: NewThread): Promise<void> {
     const row = await tx
       .selectFrom('page')
       .select(['version', 'school_id', 'class_id', 'student_id'])
+      .select(SHARERS.as('sharers'))
       .where('id', '=', thread.page)
       .forUpdate()
       .executeTakeFirstOrThrow();
@@ -113,14 +115,14 @@ export async function beginThread(app: App, thread: NewThread): Promise<void> {
 function tell(
   app: App,
   page: string,
-  row: { version: number; class_id: string | null; student_id: string | null },
+  row: { version: number } & Parameters<typeof studentsWhoHear>[0],
 ) {
   const places = row.class_id ? [row.class_id] : [];
   app.news.tell({
     page,
     version: row.version,
     places,
-    student: row.student_id,
+    ...studentsWhoHear(row),
     record: true,
     at: Date.now(),
   });
@@ -137,6 +139,7 @@ export async function addComment(
     .selectFrom('thread')
     .innerJoin('page', 'page.id', 'thread.page_id')
     .select(['thread.school_id', 'page.version', 'page.class_id', 'page.student_id'])
+    .select(SHARERS.as('sharers'))
     .where('thread.id', '=', thread)
     .where('thread.page_id', '=', page)
     .executeTakeFirst();

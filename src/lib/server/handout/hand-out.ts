@@ -170,7 +170,7 @@ export async function keepOriginals(
 export function tellClasses(app: App, classes: readonly string[], at: Date): void {
   for (const klass of classes)
     app.news.tell({
-      ...{ page: null, version: 0, places: [klass], student: null, studentsOf: klass },
+      ...{ page: null, version: 0, places: [klass], students: [], studentsOf: klass },
       ...{ record: true, at: at.getTime() },
     });
 }

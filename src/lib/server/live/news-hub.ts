@@ -10,8 +10,8 @@ export interface News {
   version: number;
   /** The class or course it belongs to: their staff hear of it. */
   places: string[];
-  /** The student whose copy it is, who hears of it too. */
-  student: string | null;
+  /** The students whose copy it is, who hear of it too. */
+  students: readonly string[];
   /** The class all of whose students hear of it. */
   studentsOf?: string;
   /** Whether more happened than writing: a move, a score, a comment. */
@@ -36,8 +36,8 @@ export interface Listener {
 const CHANNEL = 'uncia';
 /** How long news is gathered before it is told, in milliseconds. */
 const GATHER = 50;
-/** PostgreSQL takes payloads under 8000 bytes. */
-const NEWS_PER_PAYLOAD = 25;
+/** PostgreSQL takes payloads under 8000 bytes; there is nothing but ASCII in them. */
+const PAYLOAD = 7000;
 const RECONNECT_AFTER = 500;
 
 /** Tells news to this process's streams and, through PostgreSQL, to those of all other processes. */
@@ -95,8 +95,19 @@ export class NewsHub {
     this.gathered = new Map();
     this.timer = null;
     const payloads: string[] = [];
-    for (let i = 0; i < news.length; i += NEWS_PER_PAYLOAD)
-      payloads.push(JSON.stringify(news.slice(i, i + NEWS_PER_PAYLOAD)));
+    let together: string[] = [];
+    let length = 0;
+    const close = () => {
+      if (together.length > 0) payloads.push(`[${together.join()}]`);
+      [together, length] = [[], 0];
+    };
+    for (const one of news) {
+      const text = JSON.stringify(one);
+      if (length + text.length > PAYLOAD) close();
+      together.push(text);
+      length += text.length + 1;
+    }
+    close();
     try {
       await sql`select pg_notify(${CHANNEL}, payload) from unnest(${payloads}::text[]) payload`.execute(
         this.db,
@@ -110,8 +121,8 @@ export class NewsHub {
   private spread(news: readonly News[]) {
     for (const listener of this.listeners) {
       const theirs = news.filter(
-        ({ student, places, studentsOf }) =>
-          student === listener.person ||
+        ({ students, places, studentsOf }) =>
+          students.includes(listener.person) ||
           places.some((place) => listener.places.has(place)) ||
           (studentsOf && listener.studentOf.has(studentsOf)),
       );

@@ -33,7 +33,7 @@ export const LOCKED_COLUMNS = [
   'threads',
   'written_at',
 ] as const;
-type LockedPage = Pick<PageRow, (typeof LOCKED_COLUMNS)[number]>;
+type LockedPage = Pick<PageRow, (typeof LOCKED_COLUMNS)[number]> & { sharers: string[] };
 
 /** A page in the middle of one transaction: requests are taken in one after the other, then all is written at once. */
 export class ChangingPage {

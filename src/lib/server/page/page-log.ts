@@ -6,6 +6,7 @@ import { fingerprint } from '$core/page/fingerprint';
 import type { PageNews, StepsMessage } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
 import type { Database } from '../db/connect';
+import { SHARERS, studentsWhoHear } from '../live/listeners';
 import type { NewsHub } from '../live/news-hub';
 import { ChangingPage, LOCKED_COLUMNS, type Writer } from './changing-page';
 import type { HeldPage, HeldStep } from './held-page';
@@ -191,6 +192,7 @@ export class PageLog {
     const rows = await tx
       .selectFrom('page')
       .select(LOCKED_COLUMNS)
+      .select(SHARERS.as('sharers'))
       .where('id', '=', sql<string>`any(${ids}::uuid[])`)
       .orderBy('id')
       .forUpdate()
@@ -227,7 +229,7 @@ export class PageLog {
       page: row.id,
       version: held.version,
       places: [row.class_id, row.course_id].filter((place) => place !== null),
-      student: row.student_id,
+      ...studentsWhoHear(row),
       // Of a class's own pages its students hear, too, but for those that staff alone open.
       ...(row.area !== null && row.area !== 'cupboard' && row.class_id !== null
         ? { studentsOf: row.class_id }

@@ -190,7 +190,7 @@ async function makeStudent(tx: Connection, school_id: number, entry: Entry): Pro
 
 function tellClass(app: App, klass: string, at: Date) {
   app.news.tell({
-    ...{ page: null, version: 0, places: [klass], student: null, studentsOf: klass },
+    ...{ page: null, version: 0, places: [klass], students: [], studentsOf: klass },
     ...{ record: true, at: at.getTime() },
   });
 }

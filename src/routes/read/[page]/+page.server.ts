@@ -6,9 +6,6 @@ import { readSetAside } from '$server/page/set-aside';
 import { readTimeZone } from '$server/school/time-zone';
 import type { PageServerLoadEvent } from './$types';
 
-const workbookOf = (klass: string | null, student: string) =>
-  `/classes/${klass}/workbook/${student}`;
-
 export const load = allowOnPage(
   'read the page',
   async (_event: PageServerLoadEvent, { app, person, thing, relation }) => {
@@ -24,7 +21,12 @@ export const load = allowOnPage(
     const plan = { title: `${klass?.name} ${klass?.title}`, to: `/classes/${thing.class_id}/plan` };
     const workbook =
       thing.kind === 'own page' && thing.student_id
-        ? [{ title: 'Workbook', to: workbookOf(thing.class_id, thing.student_id) }]
+        ? [
+            {
+              title: 'Workbook',
+              to: `/classes/${thing.class_id}/workbook${relation === 'owner' ? '' : `/${thing.student_id}`}`,
+            },
+          ]
         : [];
     return {
       trail: [...(klass ? [plan] : []), ...workbook, { title: thing.title }],
@@ -34,7 +36,7 @@ export const load = allowOnPage(
       mayWrite:
         may('write the page', relation) && (thing.kind !== 'own page' || relation === 'owner'),
       isOwn: relation === 'owner',
-      mayTake: relation === 'reader' && thing.class_id !== null,
+      mayTake: may('take a copy of the page', relation),
       setAside: await readSetAside(app.db, thing.id, person.id),
       timeZone: await readTimeZone(app.db, thing.school_id),
     };
@@ -43,8 +45,11 @@ export const load = allowOnPage(
 
 export const actions = {
   /** Takes a copy of what is read into the student's own workbook. */
-  take: allowOnPage('read the page', async (_event: RequestEvent, { app, person, thing }) => {
-    const page = await takeReading(app, thing.id, person.id);
-    redirect(303, `/read/${page}`);
-  }),
+  take: allowOnPage(
+    'take a copy of the page',
+    async (_event: RequestEvent, { app, person, thing }) => {
+      const page = await takeReading(app, thing.id, person.id);
+      redirect(303, `/read/${page}`);
+    },
+  ),
 };

@@ -49,7 +49,6 @@ export const load = allowInClass(
       build: isStudent ? null : await readBuild(app.db, thing.id),
       mayKeep: may('keep the class', relation),
       isStudent,
-      me: person.id,
       now: Date.now(),
     };
   },

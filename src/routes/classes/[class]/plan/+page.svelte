@@ -80,9 +80,8 @@
       <h1 class="text-lg font-bold">{data.klass.name} {data.klass.title}</h1>
       {#if !data.isStudent}<ClassViews klass={data.klass.id} leads={data.mayKeep} />{/if}
       <span class="flex-1"></span>
-      {#if data.isStudent}<a
-          class="act act-small"
-          href="/classes/{data.klass.id}/workbook/{data.me}">My workbook</a
+      {#if data.isStudent}<a class="act act-small" href="/classes/{data.klass.id}/workbook"
+          >My workbook</a
         >{/if}
       {#if data.mayKeep}<a class="act act-small" href="/classes/{data.klass.id}/build"
           >Bring in units</a

@@ -1,0 +1,19 @@
+import { sql } from 'kysely';
+
+/** More than these hear of a shared page as their whole class. */
+const MOST_NAMED = 60;
+
+/** The students who share a page; empty for one that is one student's alone. To be selected with the page. */
+export const SHARERS = sql<string[]>`case when page.group_name is null then '{}'::uuid[] else array(
+  select person_id from page_member where page_member.page_id = page.id) end`;
+
+/** Which students hear of news of a page. */
+export function studentsWhoHear(page: {
+  student_id: string | null;
+  class_id: string | null;
+  sharers: readonly string[];
+}): { students: readonly string[]; studentsOf?: string } {
+  if (page.sharers.length > MOST_NAMED && page.class_id !== null)
+    return { students: [], studentsOf: page.class_id };
+  return { students: page.student_id ? [page.student_id] : page.sharers };
+}

@@ -1,0 +1,7 @@
+<script lang="ts">
+  import Workbook from './Workbook.svelte';
+
+  let { data, form } = $props();
+</script>
+
+<Workbook {data} sentence={form?.sentence} />

@@ -1,0 +1,108 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { flagsOf, stateOf, stateWords } from '$core/copy/state';
+  import Rosette from '$ui/marks/Rosette.svelte';
+  import { refreshOnNews } from '$ui/refresh';
+  import FormButton from '$ui/shell/FormButton.svelte';
+  import { when } from '$ui/when';
+  import type { readWorkbook } from '$server/copy/own-pages';
+
+  type Workbook = Awaited<ReturnType<typeof readWorkbook>>;
+
+  interface Props {
+    data: Workbook & { own: boolean };
+    sentence: string | undefined;
+  }
+  let { data, sentence }: Props = $props();
+  $effect(() => refreshOnNews('uncia:work'));
+
+  const zone = $derived(data.klass.time_zone);
+  const units = $derived(
+    [...data.units, { id: null, title: 'In no unit' }]
+      .map((unit) => ({
+        ...unit,
+        copies: data.copies.filter((copy) => copy.unit === unit.id),
+        pages: data.pages.filter((page) => page.unit === unit.id && !page.away),
+      }))
+      .filter(({ copies, pages }) => copies.length + pages.length > 0),
+  );
+  const away = $derived(data.pages.filter((page) => page.away));
+</script>
+
+<main class="mx-auto w-full max-w-3xl flex-1 overflow-auto px-5 py-6">
+  <h1 class="text-2xl font-bold">
+    {data.own ? 'My workbook' : `${data.student.given} ${data.student.family}’s workbook`}
+  </h1>
+  <p class="text-ink2">{data.klass.name} {data.klass.title}</p>
+  {#if sentence}<p class="trouble mt-3" role="alert">{sentence}</p>{/if}
+  {#each units as unit (unit.id)}
+    <h2 class="mt-6 border-b-2 border-ink pb-1 font-bold">{unit.title}</h2>
+    <ul>
+      {#each unit.copies as copy (copy.id)}
+        {@const state = stateOf(copy.facts)}
+        {@const flags = flagsOf(copy.facts, data.now)}
+        <li>
+          <a
+            class="flex items-center gap-3 border-b border-rule py-2 text-ink no-underline hover:text-spruce"
+            href={data.own ? `/work/${copy.id}` : `/classes/${data.klass.id}/marking/${copy.id}`}
+          >
+            <Rosette mask={copy.mask} {state} {flags} points={copy.points} size={26} />
+            <span class="min-w-0 flex-1 truncate font-bold">{copy.title}</span>
+            <span class="text-sm text-ink2"
+              >{copy.replaced
+                ? 'kept to read'
+                : copy.delivery === 'to read'
+                  ? 'to read'
+                  : stateWords(state, flags, copy.mask)}</span
+            >
+          </a>
+        </li>
+      {/each}
+      {#each unit.pages as page (page.id)}
+        <li class="flex items-center gap-3 border-b border-rule py-2">
+          <a
+            class="min-w-0 flex-1 truncate font-bold text-ink no-underline hover:text-spruce"
+            href="/read/{page.id}"
+            >{page.title}
+            <span class="block text-sm font-normal text-ink2"
+              >{data.own ? 'my own page' : 'own page'}, {when(page.changed, data.now, zone)}</span
+            ></a
+          >
+          {#if data.own}<FormButton
+              label="Put away"
+              action="away"
+              fields={{ page: page.id, away: 'true' }}
+            />{/if}
+        </li>
+      {/each}
+    </ul>
+  {:else}<p class="notice mt-4">Nothing is in it yet.</p>{/each}
+  {#if data.own}
+    <form method="POST" action="?/begin" use:enhance class="mt-6 flex gap-2">
+      <input
+        class="field"
+        name="title"
+        placeholder="A page of my own"
+        aria-label="Title of a page of my own"
+        maxlength="300"
+        required
+      />
+      <button class="act">Begin it</button>
+    </form>
+    {#if away.length > 0}
+      <details class="mt-4">
+        <summary>Put away · {away.length}</summary>
+        <ul>
+          {#each away as page (page.id)}<li class="flex items-center gap-3 py-1">
+              <span class="flex-1">{page.title}</span>
+              <FormButton
+                label="Bring it back"
+                action="away"
+                fields={{ page: page.id, away: 'false' }}
+              />
+            </li>{/each}
+        </ul>
+      </details>
+    {/if}
+  {/if}
+</main>

@@ -1,0 +1,190 @@
+import type { Page } from 'playwright-core';
+import { describe, expect, it } from 'vitest';
+import { useStage } from '../support/stage';
+
+const stage = useStage();
+/** What is asked for again and again waits as long as what is waited for in a page. */
+const PATIENT = { timeout: 240_000 };
+const sees = (page: Page, text: string | RegExp) => page.getByText(text).first().waitFor();
+const button = (page: Page, name: string | RegExp) =>
+  page.getByRole('button', { name, exact: true });
+
+/** The form that hands a page out in 8C. */
+async function fill(page: Page, original: string, title: string) {
+  await page.goto('/courses');
+  await page.getByRole('link', { name: 'Coast & Chart' }).click();
+  await page.getByRole('link', { name: new RegExp(`^Hand out in 8C ?: ${original}`) }).click();
+  await page.getByLabel('Title', { exact: true }).fill(title);
+}
+const board = (page: Page) => page.getByRole('heading', { name: '8C Coast & Chart' }).waitFor();
+async function openAssignment(page: Page, title: string) {
+  await page.goto('/desk');
+  await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+  await page
+    .getByRole('region', { name: 'Board of 8C' })
+    .getByRole('link', { name: title })
+    .click();
+  await page.getByRole('heading', { name: title, level: 1 }).waitFor();
+}
+
+describe('a page for each group', () => {
+  it('is written together, then changed to one each as it stood, and back', async () => {
+    const { page: teacher, errors } = await stage.enter('tamsin.orrey');
+    const { page: ada, errors: hers } = await stage.enter('ada.fennick');
+    const { page: dayo } = await stage.enter('dayo.lomax');
+    await fill(teacher, 'Beach profile', 'Beach by crews');
+    await teacher.getByText('One per group', { exact: true }).click();
+    await sees(teacher, '6 pages');
+    await sees(teacher, 'one for each group in 8C, for 23 students.');
+    await teacher.getByLabel('Which student').selectOption('Dayo Lomax (8C)');
+    await sees(teacher, /Dayo Lomax · 8C/);
+    await sees(teacher, 'Eider');
+    await button(teacher, 'Hand out now').click();
+    await board(teacher);
+
+    await ada.getByRole('link', { name: /Beach by crews/ }).click();
+    await sees(ada, /with .*Dayo Lomax/);
+    await ada.locator('.answer-number').first().click();
+    await ada.keyboard.type('12');
+    await sees(ada, 'everything is saved');
+    await dayo.getByRole('link', { name: /Beach by crews/ }).click();
+    await dayo.locator('.answer-number', { hasText: '12' }).waitFor();
+    await dayo.locator('.answer-writing').first().click();
+    await dayo.keyboard.type('The storms take it.');
+    await ada.locator('.answer-writing', { hasText: 'The storms take it.' }).waitFor();
+    await teacher
+      .getByRole('button', { name: /^Fennick, Ada, Beach by crews: \d of 3.*shared by/ })
+      .waitFor();
+
+    await openAssignment(teacher, 'Beach by crews');
+    await teacher.getByRole('link', { name: 'Change …' }).click();
+    await sees(teacher, 'Nothing changes.');
+    await teacher.getByText('One each', { exact: true }).click();
+    await sees(teacher, /begins? as the shared page stands now/);
+    await button(teacher, 'Make this change').click();
+    await sees(teacher, 'What changed');
+    await ada.goto('/work');
+    await ada.getByRole('link', { name: /Beach by crews.*\d of 3/ }).click();
+    await ada.locator('.answer-writing', { hasText: 'The storms take it.' }).waitFor();
+    await ada.locator('.answer-writing').first().click();
+    await ada.keyboard.press('End');
+    await ada.keyboard.type(' Mine.');
+    await sees(ada, 'everything is saved');
+    await button(teacher, 'Undo').click();
+    await sees(teacher, /, undone/);
+    await ada.goto('/work');
+    expect(await ada.getByRole('link', { name: /Beach by crews/ }).count()).toBe(2);
+    expect([...errors, ...hers]).toEqual([]);
+  });
+});
+
+describe('a hand-out', () => {
+  it('is kept as a draft, finished, planned for a time, and put away', async () => {
+    const { page, errors } = await stage.enter('tamsin.orrey');
+    await fill(page, 'Rule of twelfths', 'Half done');
+    await page.getByLabel('Say to them').fill('With the tables of the harbour.');
+    await button(page, 'Keep as a draft').click();
+    await sees(page, 'Kept as a draft.');
+    const list = page.url().split('?')[0] ?? '';
+    await page.goto(list);
+    await page.getByRole('link', { name: /^Half done/ }).click();
+    expect(await page.getByLabel('Say to them').inputValue()).toBe(
+      'With the tables of the harbour.',
+    );
+    await page.getByLabel(/^Goes out/).fill('2020-01-01T08:00');
+    await page.getByRole('button', { name: /^Hand out on/ }).click();
+    await sees(page, 'This time has passed.');
+    await page.getByLabel(/^Goes out/).fill('2099-01-05T08:00');
+    await sees(page, 'It goes out on Monday 5 January, 08:00.');
+    await page.getByRole('button', { name: /^Hand out on Monday/ }).click();
+    await page.getByRole('link', { name: /^Half done goes out/ }).waitFor();
+    await button(page, 'Put away Half done').click();
+    await sees(page, 'Nothing waits.');
+    expect(errors).toEqual([]);
+  });
+
+  it('is filled in as last time, or as a template says', async () => {
+    const { page } = await stage.enter('tamsin.orrey');
+    await fill(page, 'Rule of twelfths', 'As before');
+    await page.getByLabel('Counts as').fill('Field work');
+    await page.getByText('To read', { exact: true }).click();
+    await button(page, 'Keep as a template …').click();
+    await page.getByLabel('Name of the template').fill('Field reading');
+    await button(page, 'Keep it').click();
+    await sees(page, 'Kept as the template');
+    await fill(page, 'Beach profile', 'Another');
+    await page.getByLabel('As in a template').selectOption('Field reading');
+    await sees(page, 'Filled in as before.');
+    expect(await page.getByLabel('Counts as').inputValue()).toBe('Field work');
+    await sees(page, /23 students/);
+    await button(page, 'As last time').click();
+    await expect.poll(() => page.getByLabel('Counts as').inputValue(), PATIENT).toBe('');
+  });
+
+  it('without a page is done when its student says so', async () => {
+    const { page: teacher } = await stage.enter('tamsin.orrey');
+    const { page: student } = await stage.enter('isla.abernathy');
+    await teacher.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+    await board(teacher);
+    await teacher.goto(`${teacher.url()}/hand-out?form=done or not`);
+    await sees(teacher, 'will be asked to say when it is done; there is no page.');
+    await button(teacher, 'Hand out now').click();
+    await board(teacher);
+    await student.getByRole('link', { name: /Bring your boots/ }).click();
+    await button(student, 'I have done it').click();
+    await student.getByRole('dialog').getByRole('button', { name: 'I have done it' }).click();
+    await button(student, 'Take back').waitFor();
+    await teacher
+      .getByRole('button', { name: /^Abernathy, Isla, Bring your boots: handed in/ })
+      .waitFor();
+  });
+
+  it('is withdrawn and brought back, before its student’s eyes; one gets more time', async () => {
+    const { page: teacher } = await stage.enter('tamsin.orrey');
+    const { page: student } = await stage.enter('teo.calloway');
+    const work = student.getByRole('link', { name: /Harbour sketch/ });
+    await work.waitFor();
+    await openAssignment(teacher, 'Harbour sketch');
+    await button(teacher, 'Withdraw from 8C').click();
+    await sees(teacher, 'its students do not see it');
+    await work.waitFor({ state: 'detached' });
+    await button(teacher, 'Bring it back').click();
+    await work.waitFor();
+    await teacher.getByRole('button', { name: 'More about Calloway, Teo' }).click();
+    await button(teacher, 'More time …').click();
+    await teacher.getByLabel('Until').fill('2099-03-02T12:00');
+    await teacher.getByLabel('Why, for the staff').fill('was ill');
+    await button(teacher, 'Give the time').click();
+    await sees(teacher, 'was ill');
+    await student.getByRole('link', { name: /Harbour sketch.*due 2 Mar 12:00/ }).waitFor();
+  });
+});
+
+describe('a student’s workbook', () => {
+  it('takes a copy of a reading, and pages of her own, which her teacher finds there', async () => {
+    const { page: student, errors } = await stage.enter('luca.marchetti');
+    await student.getByRole('link', { name: '8C Coast & Chart', exact: true }).click();
+    await student.getByRole('link', { name: 'What the tide does in a day' }).click();
+    await button(student, 'Take a copy into my workbook').click();
+    await student.waitForURL(/read/);
+    await sees(student, 'Your own page');
+    await student.locator('.ProseMirror p').first().click();
+    await student.keyboard.press('Home');
+    await student.keyboard.type('My own words: ');
+    await sees(student, 'everything is saved');
+    await student.getByRole('link', { name: 'Workbook' }).click();
+    await student.getByLabel('Title of a page of my own').fill('My sea book');
+    await button(student, 'Begin it').click();
+    await student.getByRole('heading', { name: 'My sea book' }).waitFor();
+    const { page: teacher } = await stage.enter('tamsin.orrey');
+    await teacher.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+    await teacher
+      .getByRole('region', { name: 'Board of 8C' })
+      .getByRole('link', { name: 'Marchetti, Luca' })
+      .click();
+    await teacher.getByRole('link', { name: /^My sea book/ }).waitFor();
+    await teacher.getByRole('link', { name: /^What the tide does in a day/ }).click();
+    await sees(teacher, 'My own words:');
+    expect(errors).toEqual([]);
+  });
+});

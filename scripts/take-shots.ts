@@ -6,6 +6,8 @@ import { launch, openBrowser, signIn } from '../tests/support/browser';
 import { administer } from '../tests/support/database';
 import { Server } from '../tests/support/server';
 
+const onBoard = (name: string) => (page: Page) =>
+  page.getByRole('region', { name: 'Board of 8C' }).getByRole('link', { name }).click();
 const link = (name: string | RegExp) => (page: Page) =>
   page.getByRole('link', { name }).first().click();
 const board = link('8C Coast & Chart');
@@ -47,16 +49,6 @@ const SHOTS: {
     steps: [...course, link('Harbour sketch, scored')],
     seen: 'Another criterion',
   },
-  { name: 'codes', who: 'tamsin.orrey', steps: [...course, link('Codes')], seen: 'The coast' },
-  {
-    name: 'find',
-    who: 'tamsin.orrey',
-    steps: [
-      (page) => page.getByRole('button', { name: 'Find anything' }).click(),
-      (page) => page.getByRole('combobox', { name: 'Find anything' }).fill('harbour'),
-    ],
-    seen: /\d+ found/,
-  },
   { name: 'plan', who: 'tamsin.orrey', steps: [board, link('Plan')], seen: 'How to reach us' },
   {
     name: 'build-a-class',
@@ -74,6 +66,35 @@ const SHOTS: {
       (page) => page.getByRole('button', { name: 'Make them' }).click(),
     ],
     seen: 'Make them again',
+  },
+  {
+    name: 'assignment',
+    who: 'tamsin.orrey',
+    steps: [
+      board,
+      onBoard('Harbour sketch'),
+      (page) => page.getByLabel('Which student').selectOption('Calloway, Teo'),
+    ],
+    seen: 'Stand, in your mind',
+  },
+  {
+    name: 'change-after',
+    who: 'tamsin.orrey',
+    steps: [
+      board,
+      onBoard('Harbour sketch'),
+      link('Change …'),
+      (page) => page.getByText('Nothing changes.').waitFor(),
+      (page) => page.getByText('One per group', { exact: true }).click(),
+    ],
+    seen: 'new pages will be made',
+  },
+  { name: 'due', who: 'ada.fennick', steps: [link('What is due')], seen: 'In your own calendar' },
+  {
+    name: 'mailbox',
+    who: 'ada.fennick',
+    steps: [link(/^Mailbox/)],
+    seen: 'Handed out: Harbour sketch',
   },
   { name: 'calendar', who: 'sol.petrakis', steps: [link('Calendar')], seen: 'The school’s clock' },
   {

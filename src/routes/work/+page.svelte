@@ -19,23 +19,30 @@
       return { ...copy, state, flags };
     }),
   );
+  /** What is only read asks for nothing. */
+  const tasks = $derived(
+    work.filter(({ delivery, replaced }) => delivery !== 'to read' && !replaced),
+  );
   const groups = $derived(
     [
       {
         title: 'To do',
-        copies: work.filter((copy) =>
+        copies: tasks.filter((copy) =>
           ['unopened', 'opened', 'working', 'attached', 'revising'].includes(copy.state),
         ),
       },
       {
         title: 'Back from your teacher',
-        copies: work.filter((copy) => copy.state === 'handed back').reverse(),
+        copies: tasks.filter((copy) => copy.state === 'handed back').reverse(),
       },
-      { title: 'Handed in', copies: work.filter((copy) => isWithTeacher(copy.state)).reverse() },
+      { title: 'Handed in', copies: tasks.filter((copy) => isWithTeacher(copy.state)).reverse() },
+      { title: 'To read', copies: work.filter((copy) => !tasks.includes(copy)).reverse() },
     ].filter((group) => group.copies.length > 0),
   );
 
   const words = (copy: (typeof work)[number]) => {
+    if (copy.replaced) return 'kept for you; you were given another page for it';
+    if (copy.delivery === 'to read') return 'to read';
     if (copy.state === 'handed back')
       return copy.points === null
         ? 'read what your teacher wrote'
@@ -77,7 +84,7 @@
               <span class="block text-sm text-ink2">{copy.class} {copy.course} · {words(copy)}</span
               >
             </span>
-            {#if copy.facts.due !== null && !isWithTeacher(copy.state) && copy.state !== 'handed back'}
+            {#if copy.facts.due !== null && tasks.includes(copy) && !isWithTeacher(copy.state) && copy.state !== 'handed back'}
               <span class={['text-right text-sm', copy.flags.overdue ? 'text-rust' : 'text-ink2']}>
                 <strong class="block"
                   >{copy.flags.overdue

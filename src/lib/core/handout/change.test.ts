@@ -74,9 +74,9 @@ describe('a change after handing out', () => {
       '6 new pages will be made, one each, for 6 students; each begins as the shared page stands now.',
       '1 page will be kept for 6 students to read, and written in no longer.',
     ]);
-    expect(
-      planChange(shared, wantedBy('one each'), all).make.every(({ from }) => from === null),
-    ).toBe(true);
+    expect(planChange(shared, wantedBy('one each'), all).make.every(({ from }) => !from)).toBe(
+      true,
+    );
   });
 
   it('keeps own copies that were begun, and takes the others out of sight', () => {

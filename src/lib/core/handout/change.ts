@@ -13,7 +13,7 @@ export interface StandingCopy extends PlannedCopy {
 /** How the copies that are there become those that are wanted. Nothing is ever removed. */
 export interface CopyChange {
   /** `from`: the shared page that the new copy begins as, where it does not begin as its source. */
-  make: (PlannedCopy & { from: string | null })[];
+  make: (PlannedCopy & { from?: string | null })[];
   /** Come back into use as they are. */
   back: StandingCopy[];
   /** Are written no longer, and read by those who were given something else. */
@@ -50,6 +50,7 @@ export function planChange(
   begin: 'shared page' | 'original' = 'original',
 ): CopyChange {
   const change: CopyChange = { make: [], back: [], keep: [], withdraw: [], members: [], move: [] };
+  if (standing.length === 0) return { ...change, make: [...wanted] };
   const ids = new Set(standing.map(({ id }) => id));
   const byKey = new Map<string, StandingCopy[]>();
   for (const copy of standing) byKey.set(keyOf(copy), [...(byKey.get(keyOf(copy)) ?? []), copy]);
@@ -113,7 +114,7 @@ export function sayChange(change: CopyChange): string[] {
   const sentences: string[] = [];
   for (const delivery of Object.keys(HOW) as Delivery[]) {
     const made = make.filter((one) => one.delivery === delivery);
-    const from = made.filter((one) => one.from !== null).length;
+    const from = made.filter((one) => one.from).length;
     if (made.length > 0)
       sentences.push(
         `${counted(made.length, 'new page')} will be made, ${HOW[delivery]}, for ${counted(people(made), 'student')}${

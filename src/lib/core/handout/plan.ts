@@ -58,7 +58,7 @@ export interface HandOutPlan {
 
 export const counted = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 /** "8A", "8A and 8B", "8A, 8B and 8C". */
-export const listed = (names: readonly string[]) =>
+const listed = (names: readonly string[]) =>
   names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
 
 /** The lesson that ends a due time, if one does, and the lessons of its day. */
@@ -74,7 +74,7 @@ function dueIn(wish: DueWish, klass: ClassFacts, { goesOut, timeZone }: Situatio
 }
 
 /** The students who get it, by class; somebody in two of the classes gets it in the first. */
-export function audienceOf(wish: HandOutWish, classes: readonly ClassFacts[]) {
+function audienceOf(wish: HandOutWish, classes: readonly ClassFacts[]) {
   const only = wish.only && new Set(wish.only);
   const without = new Set(wish.without);
   const met = new Map<string, string>();
@@ -160,9 +160,15 @@ function copiesFor(
   for (const one of wish.adapted)
     if (one.instead === page)
       for (const id of one.students) if (!adapted.has(id)) adapted.set(id, one.page);
+  // Written out, for there are thousands of them: spreading would cost more than all the rest.
   const alone = (id: string, how: Delivery): PlannedCopy => ({
-    ...{ class: klass.id, for: page, source: adapted.get(id) ?? page, delivery: how },
-    ...{ student: id, group: '', members: [id] },
+    class: klass.id,
+    for: page,
+    source: adapted.get(id) ?? page,
+    delivery: how,
+    student: id,
+    group: '',
+    members: [id],
   });
   if (delivery === 'one each') return students.map(({ id }) => alone(id, 'one each'));
   const others = students.filter(({ id }) => !adapted.has(id)).map(({ id }) => id);

@@ -175,9 +175,15 @@ async function changeWithin(app: App, tx: Transaction<Tables>, wish: ChangeWish)
       .where('assignment_id', '=', assignment)
       .where('class_id', 'in', gone)
       .execute();
-  await keepOriginals(app, tx, { assignment, school, wish: becomes, blank: situation.blank, at });
+  const versions = await keepOriginals(app, tx, {
+    assignment,
+    school,
+    wish: becomes,
+    blank: situation.blank,
+    at,
+  });
   const title = titleOf(becomes, situation);
-  const copies = { assignment, school, guarded: becomes.guarded, at, title };
+  const copies = { assignment, school, guarded: becomes.guarded, at, title, versions };
   if (!isNothing(change)) await carryOut(app, tx, copies, change);
   const originals = [...new Set(prepared.plan.copies.map((copy) => copy.for))];
   await sql`update page set guarded = ${becomes.guarded}, title = coalesce(named.title, page.title)

@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import type { CopyChange, StandingCopy } from '$core/handout/change';
 import type { PlannedCopy } from '$core/handout/plan';
@@ -48,36 +47,66 @@ export interface CopyWish {
   title: (original: string) => string;
   guarded: boolean;
   at: Date;
+  /** The versions of the assignment's pages that stand as snapshots already. */
+  versions: ReadonlyMap<string, number>;
 }
 
-/** Makes copies, all in one statement. */
+type Made = PlannedCopy & { from?: string | null };
+
+/** Makes copies: those of one student each in one statement, in which what many have in common is sent once. */
 async function makeCopies(
   app: App,
   tx: Connection,
   wish: CopyWish,
-  planned: readonly (PlannedCopy & { from?: string | null })[],
+  planned: readonly Made[],
 ): Promise<void> {
   if (planned.length === 0) return;
-  const sources = planned.map(({ from, source }) => from ?? source);
-  const versions = await takeSources(app, tx, wish.school, sources, wish.at);
-  const rows = planned.map((copy, index) => ({
-    ...copy,
-    id: randomUUID(),
-    source: sources[index] ?? '',
-  }));
-  const column = <T>(of: (row: (typeof rows)[number]) => T) => rows.map(of);
-  await sql`insert into page (id, school_id, kind, title, source_id, source_version, for_id, delivery, group_name,
-      assignment_id, class_id, student_id, guarded, made_at)
-    select id, ${wish.school}, 'copy', title, source, version, "for", delivery, group_name,
-      ${wish.assignment}::uuid, class, student, ${wish.guarded}::boolean, ${wish.at}::timestamptz
-    from unnest(${column(({ id }) => id)}::uuid[], ${column((row) => wish.title(row.for))}::text[], ${column(({ source }) => source)}::uuid[],
-      ${column(({ source }) => versions.get(source) ?? 0)}::int[], ${column((row) => row.for)}::uuid[],
-      ${column(({ delivery }) => delivery)}::text[],
-      ${column(({ student, group }) => (student === null ? group : null))}::text[],
-      ${column((row) => row.class)}::uuid[], ${column(({ student }) => student)}::uuid[])
-      as made(id, title, source, version, "for", delivery, group_name, class, student)`.execute(tx);
-  for (const { id, student, members } of rows)
-    if (student === null) await setMembers(tx, wish.school, id, members);
+  const begins = ({ from, source }: Made) => from ?? source;
+  const others = planned.map(begins).filter((source) => !wish.versions.has(source));
+  const versions = new Map([
+    ...wish.versions,
+    ...(await takeSources(app, tx, wish.school, others, wish.at)),
+  ]);
+  const insert = (
+    copies: readonly Made[],
+    students: readonly (string | null)[],
+    kinds: readonly number[],
+  ) => {
+    const column = <T>(of: (copy: Made) => T) => copies.map(of);
+    return sql<{ id: string }>`
+      insert into page (school_id, kind, title, source_id, source_version, for_id, delivery, group_name,
+        assignment_id, class_id, student_id, guarded, made_at)
+      select ${wish.school}, 'copy', title, source, version, "for", delivery, group_name, ${wish.assignment}::uuid,
+        class, student, ${wish.guarded}::boolean, ${wish.at}::timestamptz
+      from unnest(${students}::uuid[], ${kinds}::int[]) as wanted(student, kind)
+      join unnest(${column((copy) => wish.title(copy.for))}::text[], ${column(begins)}::uuid[],
+        ${column((copy) => versions.get(begins(copy)) ?? 0)}::int[], ${column((copy) => copy.for)}::uuid[],
+        ${column(({ delivery }) => delivery)}::text[],
+        ${column(({ student, group }) => (student === null ? group : null))}::text[],
+        ${column((copy) => copy.class)}::uuid[]) with ordinality
+        as common(title, source, version, "for", delivery, group_name, class, kind) using (kind)`;
+  };
+  const own = planned.filter(({ student }) => student !== null);
+  const kinds = new Map<string, number>();
+  const kindOf = own.map((copy) => {
+    const key = `${copy.class} ${copy.for} ${begins(copy)} ${copy.delivery}`;
+    const known = kinds.get(key) ?? kinds.size + 1;
+    kinds.set(key, known);
+    return known;
+  });
+  const common = [...kinds.values()].flatMap((kind) => own[kindOf.indexOf(kind)] ?? []);
+  if (own.length > 0)
+    await insert(
+      common,
+      own.map(({ student }) => student),
+      kindOf,
+    ).execute(tx);
+  for (const copy of planned.filter(({ student }) => student === null)) {
+    const { rows } = await sql<{ id: string }>`${insert([copy], [null], [1])} returning id`.execute(
+      tx,
+    );
+    for (const { id } of rows) await setMembers(tx, wish.school, id, copy.members);
+  }
 }
 
 async function setMembers(

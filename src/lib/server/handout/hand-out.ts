@@ -55,10 +55,16 @@ export async function handOut(app: App, { id, wish, by, at }: HandOut): Promise<
         })),
       )
       .execute();
-    await keepOriginals(app, tx, { assignment: id, school: school.id, wish, blank, at });
+    const versions = await keepOriginals(app, tx, {
+      assignment: id,
+      school: school.id,
+      wish,
+      blank,
+      at,
+    });
     const copies = {
       ...{ assignment: id, school: school.id, guarded: wish.guarded, at },
-      title: titleOf(wish, situation),
+      ...{ title: titleOf(wish, situation), versions },
     };
     await carryOut(app, tx, copies, planChange([], made.copies, new Set()));
     await putTidings(app, tx, id, wish, made.due, at);
@@ -74,7 +80,7 @@ export async function handOut(app: App, { id, wish, by, at }: HandOut): Promise<
 
 export const dateOf = (instant: number | null) => (instant === null ? null : new Date(instant));
 
-export async function schoolOf(db: Connection, person: string) {
+async function schoolOf(db: Connection, person: string) {
   return db
     .selectFrom('person')
     .innerJoin('school', 'school.id', 'person.school_id')
@@ -122,7 +128,10 @@ async function beginBlank(
   return id;
 }
 
-/** Remembers the pages of an assignment and in which version they were handed out. One that is there already stays. */
+/**
+ * Remembers the pages of an assignment and in which version they were handed out. One that is there already stays.
+ * @returns the versions that stand as snapshots now, by page
+ */
 export async function keepOriginals(
   app: App,
   tx: Connection,
@@ -139,7 +148,7 @@ export async function keepOriginals(
     blank: string;
     at: Date;
   },
-): Promise<void> {
+): Promise<Map<string, number>> {
   const originals =
     wish.form === 'done or not' ? [{ page: blank, delivery: 'one each' as const }] : wish.originals;
   const adapted = wish.adapted.map(({ page, instead }) => ({
@@ -164,6 +173,7 @@ export async function keepOriginals(
           .doUpdateSet((eb) => ({ delivery: eb.ref('excluded.delivery') })),
       )
       .execute();
+  return versions;
 }
 
 /** Staff and students of these classes look again. */

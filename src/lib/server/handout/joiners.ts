@@ -50,7 +50,13 @@ export async function giveMissing(
       situation.classes.flatMap(({ students }) => students.map(({ id }) => id)),
     );
     const change = onlyFor(planChange(standing, wanted, present), people);
-    const copies = { assignment, school: school_id, guarded: wish.guarded, at };
+    const copies = {
+      assignment,
+      school: school_id,
+      guarded: wish.guarded,
+      at,
+      versions: new Map(),
+    };
     await carryOut(app, tx, { ...copies, title: titleOf(wish, situation) }, change);
     const made = [...change.make, ...change.back, ...change.move.map(({ copy }) => copy)];
     const joined = change.members.flatMap(({ copy, members }) =>

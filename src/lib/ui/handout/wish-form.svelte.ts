@@ -65,6 +65,7 @@ export class WishForm {
   get situation(): Situation {
     const { now, timeZone } = this.world;
     const goesOut = this.goesOut ? (readLocalTime(this.goesOut, timeZone) ?? now) : now;
+    // eslint-disable-next-line svelte/prefer-svelte-reactivity -- made anew whenever it is asked for
     const pages = new Map(
       [...this.wish.originals, ...this.wish.adapted].map(({ page }) => {
         const known = this.world.materials.find(({ id }) => id === page);

@@ -119,12 +119,11 @@
     <ul class="mt-5 border-t border-rule pt-3 text-sm text-ink2">
       {#each inside.record as entry, index (index)}
         <li>
-          {entry.what}{#if entry.points}
-            {writePoints(entry.points)}{/if}, {when(
+          {[entry.what, entry.points && writePoints(entry.points)].filter(Boolean).join(' ')}, {when(
             entry.at,
             now,
             klass.time_zone,
-          )}{#if entry.note}: “{entry.note}”{/if}
+          )}{entry.note ? `: “${entry.note}”` : ''}
         </li>
       {:else}
         <li>Not opened yet.</li>

@@ -99,7 +99,7 @@ describe('by keyboard alone', () => {
       .getByRole('button', { name: /^Fennick, Ada, Beach profile.*handed in/ })
       .waitFor();
     // Tab reaches the board once; the arrow keys go from cell to cell.
-    await reach(teacher, /^Abernathy, Isla/);
+    await reach(teacher, /^Abernathy, Isla, /);
     await arrowTo(teacher, 'ArrowRight', /, Beach profile/);
     await arrowTo(teacher, 'ArrowDown', /^Fennick, Ada/);
     await teacher.keyboard.press('Tab');

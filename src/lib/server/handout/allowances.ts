@@ -1,7 +1,7 @@
 import type { App } from '../app';
+import { tellClasses } from '../live/listeners';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
-import { tellClasses } from './hand-out';
 
 export interface AllowanceWish {
   assignment: string;

@@ -4,11 +4,12 @@ import { planHandOut, type HandOutPlan, type Situation } from '$core/handout/pla
 import { sayFields } from '$core/handout/say-fields';
 import { HandOutWish } from '$core/handout/wish';
 import type { App } from '../app';
+import { tellClasses } from '../live/listeners';
 import type { Tables } from '../db/schema';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { carryOut, readStanding } from './copies';
-import { assignmentColumns, dateOf, keepOriginals, tellClasses, titleOf } from './hand-out';
+import { assignmentColumns, dateOf, keepOriginals, titleOf } from './hand-out';
 import { readSituation } from './situation';
 import { putTidings } from './tidings';
 

@@ -1,9 +1,9 @@
 import { correct, type Correction } from '$core/handout/correct';
 import { counted } from '$core/handout/plan';
 import type { App } from '../app';
+import { tellClasses } from '../live/listeners';
 import { readPage, type PageOrigin } from '../page/page-store';
 import { Refusal } from '../page/refusal';
-import { tellClasses } from './hand-out';
 
 interface CorrectionWish {
   assignment: string;

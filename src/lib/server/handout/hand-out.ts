@@ -9,6 +9,7 @@ import { Refusal } from '../page/refusal';
 import { writeSnapshots } from '../page/write-changes';
 import { emptyPage } from '$core/page/schema';
 import { carryOut, takeSources } from './copies';
+import { tellClasses } from '../live/listeners';
 import { readSituation } from './situation';
 import { putTidings } from './tidings';
 
@@ -174,13 +175,4 @@ export async function keepOriginals(
       )
       .execute();
   return versions;
-}
-
-/** Staff and students of these classes look again. */
-export function tellClasses(app: App, classes: readonly string[], at: Date): void {
-  for (const klass of classes)
-    app.news.tell({
-      ...{ page: null, version: 0, places: [klass], students: [], studentsOf: klass },
-      ...{ record: true, at: at.getTime() },
-    });
 }

@@ -1,11 +1,12 @@
 import { planChange, type CopyChange } from '$core/handout/change';
 import { planHandOut, type PlannedCopy } from '$core/handout/plan';
 import type { App } from '../app';
+import { tellClasses } from '../live/listeners';
 import { tell } from '../class/messages';
 import type { Connection } from '../page/page-store';
 import { readWish } from './change-assignment';
 import { carryOut, readStanding } from './copies';
-import { tellClasses, titleOf } from './hand-out';
+import { titleOf } from './hand-out';
 import { readSituation } from './situation';
 
 /** What of a change gives something to one of these people. */

@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import type { App } from '../app';
 
 /** More than these hear of a shared page as their whole class. */
 const MOST_NAMED = 60;
@@ -16,4 +17,13 @@ export function studentsWhoHear(page: {
   if (page.sharers.length > MOST_NAMED && page.class_id !== null)
     return { students: [], studentsOf: page.class_id };
   return { students: page.student_id ? [page.student_id] : page.sharers };
+}
+
+/** Staff and students of these classes look again. */
+export function tellClasses(app: App, classes: readonly string[], at: Date): void {
+  for (const klass of classes)
+    app.news.tell({
+      ...{ page: null, version: 0, places: [klass], students: [], studentsOf: klass },
+      ...{ record: true, at: at.getTime() },
+    });
 }

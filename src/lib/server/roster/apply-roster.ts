@@ -8,6 +8,7 @@ import type { App } from '../app';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { receiveJoiners } from '../handout/joiners';
+import { tellClasses } from '../live/listeners';
 import { readKnown, rememberOffice } from './known';
 
 /** The lines somebody chose; for a doubtful one, whether it is the same person or another. */
@@ -85,7 +86,7 @@ export async function applyRoster(app: App, klass: ClassThing, wish: RosterWish)
     joined.map(({ person }) => person),
     at,
   );
-  tellClass(app, klass.id, at);
+  tellClasses(app, [klass.id], at);
   return done.length;
 }
 
@@ -188,13 +189,6 @@ async function makeStudent(tx: Connection, school_id: number, entry: Entry): Pro
   return id;
 }
 
-function tellClass(app: App, klass: string, at: Date) {
-  app.news.tell({
-    ...{ page: null, version: 0, places: [klass], students: [], studentsOf: klass },
-    ...{ record: true, at: at.getTime() },
-  });
-}
-
 /** The changes of a class's roster, newest first. */
 export async function readRosterChanges(db: Connection, klass: string) {
   const rows = await db
@@ -239,5 +233,5 @@ export async function undoRoster(app: App, klass: ClassThing, id: string): Promi
     }
     await tx.updateTable('roster_change').set({ undone_at: at }).where('id', '=', id).execute();
   });
-  tellClass(app, klass.id, at);
+  tellClasses(app, [klass.id], at);
 }

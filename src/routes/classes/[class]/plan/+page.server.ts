@@ -11,6 +11,7 @@ import { settleNote, writeNote } from '$server/course/notes';
 import { addUnit, dropUnit, putAway, renameUnit } from '$server/course/units';
 import { readForm, saying } from '$server/http/form';
 import { Refusal } from '$server/page/refusal';
+import { tellClasses } from '$server/live/listeners';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowInClass(
@@ -71,6 +72,7 @@ export const actions = {
       const holder = { class: thing.id };
       if (wish.unit) await renameUnit(app.db, holder, wish.unit, wish.title);
       else await addUnit(app.db, thing.school_id, holder, wish.title);
+      tellClasses(app, [thing.id], new Date());
     }),
   ),
   dropUnit: allowInClass(
@@ -78,6 +80,7 @@ export const actions = {
     saying(async ({ request }: RequestEvent, { app, thing }) => {
       const { unit } = await readForm(request, z.object({ unit: id }));
       await dropUnit(app.db, { class: thing.id }, unit);
+      tellClasses(app, [thing.id], new Date());
     }),
   ),
   begin: allowInClass(
@@ -113,6 +116,7 @@ export const actions = {
         .where('kind', '=', 'class page')
         .where('area', '<>', 'welcome')
         .execute();
+      tellClasses(app, [thing.id], new Date());
     }),
   ),
   away: allowInClass(
@@ -120,6 +124,7 @@ export const actions = {
     saying(async ({ request }: RequestEvent, { app, thing }) => {
       const wish = await readForm(request, z.object({ page: id, away: z.stringbool() }));
       await putAway(app.db, { class: thing.id }, wish.page, wish.away);
+      tellClasses(app, [thing.id], new Date());
     }),
   ),
   note: allowInClass(

@@ -2,6 +2,7 @@ import { json, type RequestEvent } from '@sveltejs/kit';
 import { Arrangement } from '$core/course/arrangement';
 import { allowInClass } from '$server/access/allow';
 import { arrange } from '$server/course/units';
+import { tellClasses } from '$server/live/listeners';
 import { readJson } from '$server/http/body';
 
 /** Puts the units and pages of a class in the order that somebody wants. */
@@ -9,6 +10,7 @@ export const PUT = allowInClass(
   'keep the class',
   async ({ request }: RequestEvent, { app, thing }) => {
     await arrange(app.db, { class: thing.id }, await readJson(request, Arrangement));
+    tellClasses(app, [thing.id], new Date());
     return json({});
   },
 );

@@ -1,6 +1,7 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { allowInClass } from '$server/access/allow';
 import { Paste, pastePages } from '$server/course/paste-pages';
+import { tellClasses } from '$server/live/listeners';
 import { readJson } from '$server/http/body';
 
 /** Copies pages of a course of one's own or a colleague's into the class. */
@@ -9,6 +10,8 @@ export const POST = allowInClass(
   async ({ request }: RequestEvent, { app, person, thing }) => {
     const wish = await readJson(request, Paste);
     const into = { class: thing.id, school: thing.school_id };
-    return json({ pages: await pastePages(app, person, into, wish) });
+    const pages = await pastePages(app, person, into, wish);
+    tellClasses(app, [thing.id], new Date());
+    return json({ pages });
   },
 );

@@ -22,9 +22,9 @@ import {
 } from '../../src/lib/server/handout/corrections';
 import { handOutWhenDue, keepDraft, readDrafts } from '../../src/lib/server/handout/drafts';
 import { handOut } from '../../src/lib/server/handout/hand-out';
-import { checkWish } from '../../src/lib/server/handout/rights';
+import { checkAssignment, checkWish } from '../../src/lib/server/handout/rights';
 import { readChanges, undoChange } from '../../src/lib/server/handout/undo';
-import { asStudent, viewAssignment } from '../../src/lib/server/handout/view-assignment';
+import { viewAssignment, whatSheHas } from '../../src/lib/server/handout/view-assignment';
 import { applyRoster } from '../../src/lib/server/roster/apply-roster';
 import { useApp } from '../support/app';
 import { makeSchool, PLACES, questionPage, type TestSchool } from '../support/school';
@@ -99,7 +99,7 @@ const change = (
   begin: 'shared page' | 'original' = 'original',
 ) => changeAssignment(test.app, { assignment, wish: given, begin, ...by() });
 const mine = async (assignment: string, student: number) =>
-  asStudent(test.app, assignment, school.students[student] ?? '');
+  whatSheHas(test.app, assignment, school.students[student] ?? '');
 const relation = async (student: number, page: string) =>
   (await test.app.findPage(school.students[student] ?? '', page))?.relation;
 /** Types into the short answer, as one who has the page. */
@@ -360,6 +360,33 @@ describe('a change after handing out', () => {
     expect(await change(id, wish({ title: 'Ebb', points: '7.5', guarded: false, due }))).toEqual(
       [],
     );
+  });
+
+  it('gives back, undone, the very due time that a lesson had set', async () => {
+    const { id } = await out(wish({ due: { kind: 'at', local: '2031-05-06T10:00' } }));
+    const was = new Date('2026-10-14T13:50:00Z');
+    await test.app.db
+      .updateTable('assignment_class')
+      .set({ due_at: was })
+      .where('assignment_id', '=', id)
+      .execute();
+    const due = async () =>
+      (
+        await test.app.db
+          .selectFrom('assignment_class')
+          .select('due_at')
+          .where('assignment_id', '=', id)
+          .executeTakeFirstOrThrow()
+      ).due_at;
+    await change(id, wish({ due: { kind: 'none' } }));
+    expect(await due()).toBeNull();
+    const [last] = await readChanges(test.app.db, id);
+    await undoChange(test.app, { assignment: id, change: last?.id ?? '', ...by() });
+    expect(await due()).toEqual(was);
+    await expect(checkAssignment(test.app, school.stranger, id)).rejects.toMatchObject({
+      status: 403,
+    });
+    await checkAssignment(test.app, school.teacher, id);
   });
 
   it('withdraws for all or for some, and brings back what was there', async () => {

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { flagsOf, isWithTeacher, stateOf, stateWords } from '$core/copy/state';
+  import { asksForWork, flagsOf, isWithTeacher, stateOf, stateWords } from '$core/copy/state';
   import { writePoints } from '$core/marking/points';
   import Rosette from '$ui/marks/Rosette.svelte';
   import { refreshOnNews } from '$ui/refresh';
@@ -20,9 +20,7 @@
     }),
   );
   /** What is only read asks for nothing. */
-  const tasks = $derived(
-    work.filter(({ delivery, replaced }) => delivery !== 'to read' && !replaced),
-  );
+  const tasks = $derived(work.filter(asksForWork));
   const groups = $derived(
     [
       {

@@ -1,3 +1,5 @@
+import type { Delivery } from '../handout/wish';
+
 /** All instants are epoch milliseconds; null means it has not happened. */
 export interface CopyFacts {
   /** When its student first opened it. */
@@ -79,6 +81,10 @@ export function flagsOf(facts: CopyFacts, now: number): CopyFlags {
     now: facts.written !== null && now - facts.written < WRITING_NOW,
   };
 }
+
+/** Whether anything is asked of a copy's students: not of what is only read, nor of what was replaced. */
+export const asksForWork = (copy: { delivery: Delivery; replaced: boolean }): boolean =>
+  copy.delivery !== 'to read' && !copy.replaced;
 
 /** A student may write until she hands in, and again once it is handed back. */
 export const mayWrite = (state: CopyState): boolean => !isWithTeacher(state);

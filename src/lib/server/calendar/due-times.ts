@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { sql } from 'kysely';
 import type { DueTime } from '$core/formats/icalendar';
+import { pagesOf } from '../copy/holders';
 import type { Connection } from '../page/page-store';
 
 interface Row {
@@ -58,8 +59,7 @@ export async function readDueTimes(db: Connection, person: string): Promise<DueT
     left join lateral (select kind, due_at, at from allowance
       where allowance.assignment_id = page.assignment_id and allowance.person_id = ${person}
       order by id desc limit 1) allowed on true
-    where page.id = any(array(select id from page where student_id = ${person} and kind = 'copy'
-        union all select page_id from page_member where person_id = ${person}))
+    where page.id = any(${pagesOf(person)}) and page.kind = 'copy'
       and class.opened_at is not null and page.replaced_at is null and coalesce(allowed.due_at, handed.due_at) is not null
     order by 1, 2, page desc`.execute(db);
   return rows.map(timeOf).sort((a, b) => a.due - b.due);

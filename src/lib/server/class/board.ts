@@ -1,3 +1,4 @@
+import { asksForWork } from '$core/copy/state';
 import type { TermView } from '$core/calendar/term';
 import type { Database } from '../db/connect';
 import { readCopies, type CopyRow } from '../copy/facts';
@@ -100,8 +101,6 @@ export async function readBoard(db: Database, klass: string, viewer: string): Pr
       due: due_at?.getTime() ?? null,
       handedOut: handed_out_at.getTime(),
     })),
-    copies: (await readCopies(db, { class: klass }, viewer)).filter(
-      ({ delivery }) => delivery !== 'to read',
-    ),
+    copies: (await readCopies(db, { class: klass }, viewer)).filter(asksForWork),
   };
 }

@@ -1,3 +1,5 @@
+import { sql } from 'kysely';
+import { pagesOf } from '../copy/holders';
 import { readNotes } from '../course/notes';
 import { readListedPages, readUnits } from '../course/units';
 import type { Connection } from '../page/page-store';
@@ -40,16 +42,7 @@ export async function readStudentPlan(db: Connection, klass: string, student: st
       .where('copy.away_at', 'is', null)
       .where('copy.replaced_at', 'is', null)
       .where('assignment_class.withdrawn_at', 'is', null)
-      .where((eb) =>
-        eb.or([
-          eb('copy.student_id', '=', student),
-          eb(
-            'copy.id',
-            'in',
-            eb.selectFrom('page_member').select('page_id').where('person_id', '=', student),
-          ),
-        ]),
-      )
+      .where('copy.id', '=', sql<string>`any(${pagesOf(student)})`)
       .execute(),
   ]);
   return {

@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import type { CopyFacts } from '$core/copy/state';
 import type { Delivery } from '$core/handout/wish';
+import { HOLDERS, pagesOf } from './holders';
 import type { Connection } from '../page/page-store';
 
 /** A copy as the board and the lists show it. Instants in epoch milliseconds. */
@@ -59,9 +60,6 @@ interface Row {
 
 const time = (at: Date | null) => at?.getTime() ?? null;
 
-const THEIR_PAGES = (student: string) => sql`array(select id from page where student_id = ${student}
-  union all select page_id from page_member where person_id = ${student})`;
-
 /**
  * Copies with the facts their states are computed from.
  * @param viewer whose looks count for "unread"
@@ -72,13 +70,12 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       ? sql`page.class_id = ${which.class} and page.away_at is null and page.replaced_at is null
           and handed.withdrawn_at is null`
       : 'student' in which
-        ? sql`page.id = any(${THEIR_PAGES(which.student)}) and page.away_at is null and handed.withdrawn_at is null`
+        ? sql`page.id = any(${pagesOf(which.student)}) and page.away_at is null and handed.withdrawn_at is null`
         : sql`page.id = ${which.page}`;
   const { rows } = await sql<Row>`
     select page.id, page.assignment_id, page.class_id, page.student_id, page.version, page.group_name,
       page.delivery, page.for_id, page.replaced_at,
-      case when page.student_id is not null then array[page.student_id] else array(
-        select person_id from page_member where page_id = page.id) end as members,
+      ${HOLDERS} as members,
       coalesce(page.done_mask, repeat('0', jsonb_array_length(coalesce(begun.parts, '[]'::jsonb)))) as mask,
       coalesce(page.words, 0) as words, page.written_at as written,
       coalesce(allowed.due_at, handed.due_at) as due_at, allowed.kind as allowance,

@@ -1,5 +1,4 @@
 import { isTooLate, mayHandIn, mayTakeBack, stateOf } from '$core/copy/state';
-import { sql } from 'kysely';
 import type { App } from '../app';
 import { tell } from '../class/messages';
 import type { EventKind } from '../db/schema';
@@ -7,6 +6,7 @@ import { SHARERS, studentsWhoHear } from '../live/listeners';
 import type { Connection } from '../page/page-store';
 import { writeSnapshots } from '../page/write-changes';
 import { Refusal } from '../page/refusal';
+import { HOLDERS } from './holders';
 import { readCopy, type CopyRow } from './facts';
 
 interface Move {
@@ -135,15 +135,15 @@ export async function score(app: App, move: Move, points: string): Promise<void>
 export async function handBack(app: App, move: Move, points: string | null): Promise<void> {
   await record(app, 'handed back', move, gaveWork, async (tx, version, school) => {
     if (points !== null) await addScore(points, move)(tx, version, school);
-    const { rows } = await sql<{ person: string; title: string }>`
-      select holder.person, page.title from page
-      cross join lateral (select page.student_id as person where page.student_id is not null
-        union all select person_id from page_member where page_id = page.id) holder
-      where page.id = ${move.page}`.execute(tx);
+    const { title, people } = await tx
+      .selectFrom('page')
+      .select(['title', HOLDERS.as('people')])
+      .where('id', '=', move.page)
+      .executeTakeFirstOrThrow();
     await tell(tx, {
-      ...{ school, people: rows.map(({ person }) => person), link: `/work/${move.page}` },
+      ...{ school, people, link: `/work/${move.page}` },
       ...{
-        subject: `Handed back: ${rows[0]?.title ?? ''}`,
+        subject: `Handed back: ${title}`,
         text: 'Your teacher has looked at it.',
       },
       cause: `handed back ${move.page} ${Date.now()}`,

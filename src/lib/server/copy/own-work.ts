@@ -1,3 +1,5 @@
+import { sql } from 'kysely';
+import { pagesOf } from './holders';
 import type { App } from '../app';
 import type { Database } from '../db/connect';
 import { pointsHandedBack } from './open-copy';
@@ -18,16 +20,7 @@ export async function readOwnWork(app: App, student: string) {
       'class.name as class',
       'course.title as course',
     ])
-    .where((eb) =>
-      eb.or([
-        eb('page.student_id', '=', student),
-        eb(
-          'page.id',
-          'in',
-          eb.selectFrom('page_member').select('page_id').where('person_id', '=', student),
-        ),
-      ]),
-    )
+    .where('page.id', '=', sql<string>`any(${pagesOf(student)})`)
     .where('class.opened_at', 'is not', null)
     .execute();
   const about = new Map(assignments.map((row) => [row.id, row]));

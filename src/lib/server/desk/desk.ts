@@ -1,5 +1,5 @@
 import { Temporal } from 'temporal-polyfill';
-import { flagsOf, stateOf } from '$core/copy/state';
+import { asksForWork, flagsOf, stateOf } from '$core/copy/state';
 import type { SignedIn } from '../access/session';
 import { may } from '../access/table';
 import { readCopies, type CopyRow } from '../copy/facts';
@@ -63,7 +63,7 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
     const local = Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(klass.time_zone);
     const clock = local.toPlainTime().toString({ smallestUnit: 'minute' });
     const assignments = await assignmentsOf(db, klass.id);
-    const copies = await readCopies(db, { class: klass.id }, teacher.id);
+    const copies = (await readCopies(db, { class: klass.id }, teacher.id)).filter(asksForWork);
     for (const assignment of assignments) {
       const theirs = copies.filter((copy) => copy.assignment === assignment.id);
       const place = `${klass.name} ${klass.title}`;

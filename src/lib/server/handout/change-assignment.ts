@@ -20,6 +20,8 @@ export interface ChangeWish {
   begin: 'shared page' | 'original';
   by: string;
   at: Date;
+  /** When it is due in each class, where that is known: undoing gives back the very times. Epoch milliseconds. */
+  due?: Record<string, number | null>;
 }
 
 interface Prepared {
@@ -29,6 +31,7 @@ interface Prepared {
   situation: Situation;
   change: CopyChange;
   due: Map<string, number | null>;
+  wasDue: Record<string, number | null>;
   gone: string[];
   says: string[];
 }
@@ -50,7 +53,7 @@ export async function readWish(db: Connection, assignment: string, lock = false)
 async function prepare(
   app: App,
   db: Connection,
-  { assignment, wish, begin, at }: ChangeWish,
+  { assignment, wish, begin, at, due: known = {} }: ChangeWish,
   lock: boolean,
 ): Promise<Prepared> {
   const {
@@ -94,7 +97,8 @@ async function prepare(
     situation.classes.map(({ id }) => {
       const before = handed.find((one) => one.id === id);
       const same = before && JSON.stringify(dueOf(was, id)) === JSON.stringify(dueOf(wish, id));
-      return [id, same ? (before.due_at?.getTime() ?? null) : (plan.due.get(id) ?? null)];
+      if (id in known) return [id, known[id] ?? null] as const;
+      return [id, same ? (before.due_at?.getTime() ?? null) : (plan.due.get(id) ?? null)] as const;
     }),
   );
   const dues = situation.classes.flatMap(({ id, name }) => {
@@ -108,7 +112,20 @@ async function prepare(
     ...sayFields(was, wish, dues, timeZone),
     ...gone.map(({ name }) => `It will be withdrawn from ${name}; nothing in its copies is lost.`),
   ];
-  return { school, was, plan, situation, change, due, gone: gone.map(({ id }) => id), says };
+  const wasDue = Object.fromEntries(
+    handed.map(({ id, due_at }) => [id, due_at?.getTime() ?? null]),
+  );
+  return {
+    school,
+    was,
+    plan,
+    situation,
+    change,
+    due,
+    wasDue,
+    gone: gone.map(({ id }) => id),
+    says,
+  };
 }
 
 const dueOf = (wish: HandOutWish, klass: string) =>
@@ -197,7 +214,10 @@ async function changeWithin(app: App, tx: Transaction<Tables>, wish: ChangeWish)
     .insertInto('assignment_change')
     .values({
       ...{ school_id: school, assignment_id: assignment, made_by: by, made_at: at },
-      ...{ was: JSON.stringify({ wish: was }), became: JSON.stringify({ wish: becomes }) },
+      ...{
+        was: JSON.stringify({ wish: was, due: prepared.wasDue }),
+        became: JSON.stringify({ wish: becomes }),
+      },
       says: JSON.stringify(says),
     })
     .execute();

@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import type { CopyChange, StandingCopy } from '$core/handout/change';
 import type { PlannedCopy } from '$core/handout/plan';
 import type { App } from '../app';
+import { HOLDERS } from '../copy/holders';
 import type { Connection } from '../page/page-store';
 import { writeSnapshots } from '../page/write-changes';
 
@@ -12,8 +13,7 @@ export async function readStanding(db: Connection, assignment: string): Promise<
       coalesce(group_name, '') as "group", written_at is not null as begun,
       case when away_at is not null then 'withdrawn' when replaced_at is not null then 'kept' else 'current' end
         as standing,
-      case when student_id is not null then array[student_id] else array(
-        select person_id from page_member where page_id = page.id) end as members
+      ${HOLDERS} as members
     from page where assignment_id = ${assignment} and kind = 'copy' order by made_at desc, id`.execute(
     db,
   );

@@ -3,6 +3,20 @@ import { findClass, findCourse } from '../access/relation';
 import { may } from '../access/table';
 import type { App } from '../app';
 import { Refusal } from '../page/refusal';
+import { readWish } from './change-assignment';
+
+async function checkClass(app: App, person: string, klass: string) {
+  const found = await findClass(app.db, person, klass);
+  if (!found || !may('hand out', found.relation))
+    throw new Refusal(403, 'You do not hand out in one of these classes.');
+  return found.thing;
+}
+
+/** Whether somebody may change an assignment in all of its classes at once. @throws Refusal */
+export async function checkAssignment(app: App, person: string, assignment: string): Promise<void> {
+  const { wish } = await readWish(app.db, assignment);
+  for (const one of wish.classes) await checkClass(app, person, one.class);
+}
 
 /**
  * Whether somebody may hand this out: in each of the classes, each of the pages, with that rubric.
@@ -10,10 +24,7 @@ import { Refusal } from '../page/refusal';
  */
 export async function checkWish(app: App, person: string, wish: HandOutWish): Promise<void> {
   for (const one of wish.classes) {
-    const found = await findClass(app.db, person, one.class);
-    if (!found || !may('hand out', found.relation))
-      throw new Refusal(403, 'You do not hand out in one of these classes.');
-    const { name } = found.thing;
+    const { name } = await checkClass(app, person, one.class);
     const units = one.unit ? [{ id: one.unit, table: 'unit' as const, what: 'unit' }] : [];
     const groupings = one.grouping
       ? [{ id: one.grouping, table: 'grouping' as const, what: 'grouping' }]

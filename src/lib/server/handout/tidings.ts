@@ -1,6 +1,7 @@
 import { sql, type Transaction } from 'kysely';
 import { sayTime } from '$core/calendar/say-time';
 import type { HandOutWish } from '$core/handout/wish';
+import { HOLDERS } from '../copy/holders';
 import type { App } from '../app';
 import type { Tables } from '../db/schema';
 
@@ -56,8 +57,7 @@ const tellHolders = (
     select distinct on (holder.person) page.school_id, holder.person, ${message.at ?? new Date()}::timestamptz, ${message.subject}, ${message.text},
       '/work/' || page.id, ${message.cause}
     from page
-    cross join lateral (select page.student_id as person where page.student_id is not null
-      union all select person_id from page_member where page_id = page.id) holder
+    cross join lateral unnest(${HOLDERS}) as holder(person)
     where page.assignment_id = ${assignment} and page.class_id = ${klass} and page.kind = 'copy'
       and page.away_at is null and page.replaced_at is null
       and (not ${unfinished} or (page.delivery <> 'to read' and not exists (

@@ -8,7 +8,10 @@ import { bringCorrection } from './corrections';
 
 /** What stood before a change: a wish, or the version of a page whose text the copies had. */
 const Before = z.union([
-  z.object({ wish: HandOutWish }),
+  z.object({
+    wish: HandOutWish,
+    due: z.record(z.string(), z.number().nullable()).default({}),
+  }),
   z.object({ page: z.uuid(), version: z.number().int() }),
 ]);
 
@@ -46,7 +49,7 @@ export async function undoChange(
     throw new Refusal(409, 'A later change stands on this one. Undo that first.');
   const before = Before.parse(newest.was);
   if ('wish' in before)
-    await changeAssignment(app, { assignment, wish: before.wish, begin: 'original', by, at });
+    await changeAssignment(app, { ...before, assignment, begin: 'original', by, at });
   else await bringCorrection(app, { assignment, page: before.page, to: before.version, by, at });
   // Neither the change nor its undoing is to be undone again.
   await app.db

@@ -1,3 +1,5 @@
+import { sql } from 'kysely';
+import { pagesOf } from '../copy/holders';
 import { z } from 'zod';
 import { planHandOut } from '$core/handout/plan';
 import type { SignedIn } from '../access/session';
@@ -92,21 +94,12 @@ export async function viewAssignment(
 }
 
 /** What one student really has of an assignment, on her own rights. */
-export async function asStudent(app: App, assignment: string, student: string) {
+export async function whatSheHas(app: App, assignment: string, student: string) {
   const pages = await app.db
     .selectFrom('page')
     .select(['id'])
     .where('assignment_id', '=', assignment)
-    .where((eb) =>
-      eb.or([
-        eb('student_id', '=', student),
-        eb(
-          'id',
-          'in',
-          eb.selectFrom('page_member').select('page_id').where('person_id', '=', student),
-        ),
-      ]),
-    )
+    .where('page.id', '=', sql<string>`any(${pagesOf(student)})`)
     .orderBy('made_at')
     .execute();
   const seen = await Promise.all(

@@ -6,6 +6,7 @@ import { may } from '$server/access/table';
 import { allow } from '$server/handout/allowances';
 import { withdraw } from '$server/handout/change-assignment';
 import { giveMissing } from '$server/handout/joiners';
+import { checkAssignment } from '$server/handout/rights';
 import { undoChange } from '$server/handout/undo';
 import { assignmentIn, viewAssignment } from '$server/handout/view-assignment';
 import { readForm, saying } from '$server/http/form';
@@ -54,6 +55,7 @@ export const actions = {
     saying(async ({ request, params }: RequestEvent, { app, thing, person }) => {
       const assignment = await assignmentIn(app.db, params.assignment, thing.id);
       const { change } = await readForm(request, z.object({ change: z.uuid('Nothing to undo.') }));
+      await checkAssignment(app, person.id, assignment);
       await undoChange(app, { assignment, change, by: person.id, at: new Date() });
     }),
   ),

@@ -1,7 +1,7 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { allowInClass } from '$server/access/allow';
 import { readStudents } from '$server/class/board';
-import { asStudent, assignmentIn } from '$server/handout/view-assignment';
+import { whatSheHas, assignmentIn } from '$server/handout/view-assignment';
 import { Refusal } from '$server/page/refusal';
 
 /** What a student of the class really has of an assignment. */
@@ -12,6 +12,6 @@ export const GET = allowInClass(
     const student = url.searchParams.get('student') ?? '';
     if (!(await readStudents(app.db, thing.id)).some(({ id }) => id === student))
       throw new Refusal(404, 'This student is not in the class.');
-    return json(await asStudent(app, assignment, student));
+    return json(await whatSheHas(app, assignment, student));
   },
 );

@@ -3,37 +3,38 @@ import { beginPage } from '../src/lib/server/course/begin-page';
 import { copyPages } from '../src/lib/server/course/copy-pages';
 import { readListedPages, readUnits } from '../src/lib/server/course/units';
 import type { Area } from '../src/lib/server/db/schema';
+import type { DemoClass } from './school';
 import { h, list, p, page, table } from './write-page';
 
-/** What lies in 8C beside its assignments: the course's readings, a page for everybody, a key for staff, a welcome. */
+/** What lies in a class beside its assignments: the course's readings, a page for everybody, a key for staff, a welcome. */
 export async function fillClass(
   app: App,
-  wish: { school: number; course: string; class: string; at: Date },
+  wish: { school: number; course: string; class: DemoClass; at: Date },
 ): Promise<void> {
   const { school, at } = wish;
   const courseUnits = await readUnits(app.db, { course: wish.course });
-  const units = await readUnits(app.db, { class: wish.class });
+  const { units } = wish.class;
   for (const [place, unit] of units.entries())
     await app.db
       .updateTable('unit')
       .set({ from_id: courseUnits[place]?.id ?? null })
-      .where('id', '=', unit.id)
+      .where('id', '=', unit)
       .execute();
   const pages = await readListedPages(app.db, { course: wish.course });
-  const inArea = (area: Area) => ({ kind: 'class page', class: wish.class, area }) as const;
+  const inArea = (area: Area) => ({ kind: 'class page', class: wish.class.id, area }) as const;
   for (const [place, unit] of courseUnits.entries()) {
     const readings = pages.filter((one) => one.unit === unit.id && one.kind === 'reading');
     if (readings.length > 0)
       await app.db.transaction().execute((tx) =>
         copyPages(app, tx, {
           ...{ school, pages: readings.map(({ id }) => id), at, in: inArea('shelf') },
-          unit: units[place]?.id ?? null,
+          unit: units[place] ?? null,
         }),
       );
   }
   await beginPage(
     app.db,
-    { school, at, title: 'Words we found', unit: units[1]?.id, in: inArea('worktable') },
+    { school, at, title: 'Words we found', unit: units[1], in: inArea('worktable') },
     page(
       p('Each of you adds a word from the light list, and what it means.'),
       list('loom: the glow of a light that is still below the horizon'),
@@ -45,7 +46,7 @@ export async function fillClass(
       school,
       at,
       title: 'Depths along the quay, checked',
-      unit: units[1]?.id,
+      unit: units[1],
       in: inArea('cupboard'),
     },
     page(
@@ -57,7 +58,7 @@ export async function fillClass(
   );
   await beginPage(
     app.db,
-    { school, at, title: 'Welcome to 8C', in: inArea('welcome') },
+    { school, at, title: `Welcome to ${wish.class.name}`, in: inArea('welcome') },
     page(
       p(
         'This term you learn to read a coast: what the water does, what the lights say, and how to draw a place so that a skipper trusts it.',
@@ -69,6 +70,6 @@ export async function fillClass(
   await app.db
     .updateTable('class')
     .set({ about: 'Room 12, every Tuesday after school, or a word in the margin of your page.' })
-    .where('id', '=', wish.class)
+    .where('id', '=', wish.class.id)
     .execute();
 }

@@ -7,92 +7,33 @@ export const STAFF = [
   { given: 'Sol', family: 'Petrakis', called: '', role: 'office' },
 ] as const;
 
-/** Class 8C. */
-export const STUDENTS_8C = [
-  'Isla Abernathy',
-  'Noor Bastrop',
-  'Teo Calloway',
-  'Priya Dunmore',
-  'Viggo Ekholm',
-  'Ada Fennick',
-  'Malik Garrow',
-  'June Hesper',
-  'Kaisa Ilves',
-  'Ben Jarrold',
-  'Oona Kestrel',
-  'Dayo Lomax',
-  'Luca Marchetti',
-  'Freja Nyquist',
-  'Zina Okpara',
-  'Jan Pellworm',
-  'Roisin Quillan',
-  'Emil Rask',
-  'Sunniva Strand',
-  'Tomas Tarn',
-  'Una Ulvik',
-  'Mateo Varga',
-  'Wren Yardley',
-] as const;
+/** A list of full names, between commas. */
+const names = (list: string): readonly string[] => list.split(',').map((name) => name.trim());
 
-/** Classes 8A and 8B. */
-export const STUDENTS_8A = [
-  ...[
-    'Alva Brennick',
-    'Boris Cardew',
-    'Cleo Danforth',
-    'Dmitri Elstow',
-    'Esme Fairlie',
-    'Finn Gorse',
-  ],
-  ...[
-    'Gwen Harrowby',
-    'Hugo Inverarity',
-    'Ingrid Jessop',
-    'Jonas Kittow',
-    'Keira Lundgren',
-    'Leif Morrow',
-  ],
-  ...[
-    'Marta Nordby',
-    'Niall Oxley',
-    'Odette Pascoe',
-    'Piet Ravensworth',
-    'Rosa Saltmarsh',
-    'Silas Tregear',
-  ],
-  ...['Tilda Umber', 'Ursel Venn', 'Vera Wexcombe', 'Will Yelland', 'Xenia Zennor', 'Yann Ashdown'],
-] as const;
-export const STUDENTS_8B = [
-  ...['Anders Bellweather', 'Birgit Coombe', 'Cormac Drifthouse', 'Delia Eastholm', 'Edvin Farrar'],
-  ...[
-    'Fiona Gullane',
-    'Gregor Hythe',
-    'Hanna Isbister',
-    'Ivo Jarrow',
-    'Jette Kelpie',
-    'Kirsten Lowmoor',
-  ],
-  ...[
-    'Lars Merrick',
-    'Mina Nesbit',
-    'Nils Orford',
-    'Orla Pentreath',
-    'Pavel Quayle',
-    'Rhona Sandness',
-  ],
-  ...[
-    'Soren Thurlow',
-    'Tess Underhill',
-    'Ugo Verity',
-    'Vida Windrush',
-    'Wilma Yarrow',
-    'Yusuf Arden',
-  ],
-  ...['Zoe Birchgrove', 'Aksel Corrie'],
-] as const;
-
-/** Students who belong to no class of the demo; another class's teacher and student, for trying out rights. */
-export const STUDENTS_9A = ['Aino Brask', 'Caspian Dell', 'Hedda Frost', 'Milo Gannet'] as const;
+/** Who is in which class. */
+export const STUDENTS = {
+  '8A': names(`
+    Alva Brennick, Boris Cardew, Cleo Danforth, Dmitri Elstow, Esme Fairlie, Finn Gorse,
+    Gwen Harrowby, Hugo Inverarity, Ingrid Jessop, Jonas Kittow, Keira Lundgren, Leif Morrow,
+    Marta Nordby, Niall Oxley, Odette Pascoe, Piet Ravensworth, Rosa Saltmarsh, Silas Tregear,
+    Tilda Umber, Ursel Venn, Vera Wexcombe, Will Yelland, Xenia Zennor, Yann Ashdown`),
+  '8B': names(`
+    Anders Bellweather, Birgit Coombe, Cormac Drifthouse, Delia Eastholm, Edvin Farrar,
+    Fiona Gullane, Gregor Hythe, Hanna Isbister, Ivo Jarrow, Jette Kelpie, Kirsten Lowmoor,
+    Lars Merrick, Mina Nesbit, Nils Orford, Orla Pentreath, Pavel Quayle, Rhona Sandness,
+    Soren Thurlow, Tess Underhill, Ugo Verity, Vida Windrush, Wilma Yarrow, Yusuf Arden,
+    Zoe Birchgrove, Aksel Corrie`),
+  '8C': names(`
+    Isla Abernathy, Noor Bastrop, Teo Calloway, Priya Dunmore, Viggo Ekholm, Ada Fennick,
+    Malik Garrow, June Hesper, Kaisa Ilves, Ben Jarrold, Oona Kestrel, Dayo Lomax, Luca Marchetti,
+    Freja Nyquist, Zina Okpara, Jan Pellworm, Roisin Quillan, Emil Rask, Sunniva Strand,
+    Tomas Tarn, Una Ulvik, Mateo Varga, Wren Yardley`),
+  '9A': names(`
+    Aino Brask, Caspian Dell, Hedda Frost, Milo Gannet, Agnes Harland, Bruno Iversen,
+    Cora Kessock, Dario Lunde, Elin Maddern, Fergus Noble, Greta Oldcorn, Henrik Polwarth,
+    Iona Rannoch, Jory Selwood, Katla Thorne, Linus Umfray, Maren Vask, Noel Wetherby,
+    Oskar Yelverton, Perla Zeeman, Rufus Askew`),
+} as const;
 
 export const PASSWORD = 'skerry-point';
 

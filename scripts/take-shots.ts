@@ -100,13 +100,17 @@ const SHOTS: {
   {
     name: 'hand-out',
     who: 'tamsin.orrey',
-    steps: [...course, link(/Hand out in 8C ?: Beach/)],
+    steps: [
+      ...course,
+      (page) => page.getByRole('button', { name: /^Hand out: Beach/ }).click(),
+      link('In all 3'),
+    ],
     seen: 'As a student sees it',
   },
   {
     name: 'marking',
     who: 'tamsin.orrey',
-    steps: [link('Mark: A light’s character')],
+    steps: [link(/^Mark: A light’s character, 8C/)],
     seen: 'In the margin',
   },
   { name: 'student-work', who: 'isla.abernathy', steps: [], seen: 'Back from your teacher' },

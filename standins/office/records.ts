@@ -1,5 +1,5 @@
 import { Temporal } from 'temporal-polyfill';
-import { STUDENTS_8A, STUDENTS_8B, STUDENTS_8C, STUDENTS_9A } from '../../demo/people';
+import { STUDENTS } from '../../demo/people';
 
 /** A reference to another record, as OneRoster 1.2 has it. */
 interface Ref {
@@ -50,7 +50,7 @@ const ref = (kind: string, path: string, sourcedId: string): Ref => ({
 
 /** Who has moved since Uncia's 8C was entered: two came, one left, and two names are written another way. */
 const MOVED_8C: readonly string[] = [
-  ...STUDENTS_8C.filter(
+  ...STUDENTS['8C'].filter(
     (name) => !['Jan Pellworm', 'Roisin Quillan', 'June Hesper'].includes(name),
   ),
   ...['Róisín Quillan', 'June Hesper-Vane', 'Ines Quarrie', 'Otto Sandvik'],
@@ -58,10 +58,10 @@ const MOVED_8C: readonly string[] = [
 
 const CLASSES: readonly { id: string; title: string; code: string; students: readonly string[] }[] =
   [
-    { id: 'cls-8a', title: 'Geography 8A', code: '8A', students: STUDENTS_8A },
-    { id: 'cls-8b', title: 'Geography 8B', code: '8B', students: STUDENTS_8B },
+    { id: 'cls-8a', title: 'Geography 8A', code: '8A', students: STUDENTS['8A'] },
+    { id: 'cls-8b', title: 'Geography 8B', code: '8B', students: STUDENTS['8B'] },
     { id: 'cls-8c', title: 'Geography 8C', code: '8C', students: MOVED_8C },
-    { id: 'cls-9a', title: 'Weather 9A', code: '9A', students: STUDENTS_9A },
+    { id: 'cls-9a', title: 'Weather 9A', code: '9A', students: STUDENTS['9A'] },
   ];
 
 /** Skerry Point School as its office has it. @param today an ISO date; the term began some six weeks before */

@@ -20,6 +20,7 @@ async function faults(page: Page): Promise<string[]> {
 
 const byLink = (name: string | RegExp) => (page: Page) =>
   page.getByRole('link', { name }).first().click();
+const byButton = (name: RegExp) => (page: Page) => page.getByRole('button', { name }).click();
 const onBoard = (name: string) => (page: Page) =>
   page.getByRole('region', { name: 'Board of 8C' }).getByRole('link', { name }).click();
 // The desk has links to classes with that name, too.
@@ -48,7 +49,7 @@ const VIEWS: [string, string | undefined, ((page: Page) => Promise<void>)[], str
   [
     'hand-out',
     'tamsin.orrey',
-    [...course, byLink(/Hand out in 8C ?: Beach/)],
+    [...course, byButton(/^Hand out: Beach/), byLink('In 8C')],
     'As a student sees it',
   ],
   ['plan', 'tamsin.orrey', [byLink('8C Coast & Chart'), byLink('Plan')], 'How to reach us'],

@@ -13,7 +13,8 @@ const button = (page: Page, name: string | RegExp) =>
 async function fill(page: Page, original: string, title: string) {
   await page.goto('/courses');
   await page.getByRole('link', { name: 'Coast & Chart' }).click();
-  await page.getByRole('link', { name: new RegExp(`^Hand out in 8C ?: ${original}`) }).click();
+  await page.getByRole('button', { name: new RegExp(`^Hand out: ${original}`) }).click();
+  await page.getByRole('link', { name: 'In 8C' }).click();
   await page.getByLabel('Title', { exact: true }).fill(title);
 }
 const board = (page: Page) => page.getByRole('heading', { name: '8C Coast & Chart' }).waitFor();

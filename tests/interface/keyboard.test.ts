@@ -58,7 +58,9 @@ describe('by keyboard alone', () => {
     await reach(teacher, /^Coast & Chart/);
     await teacher.keyboard.press('Enter');
     await sees(teacher, 'Beach profile');
-    await reach(teacher, /^Hand out in 8C.*Beach profile/);
+    await reach(teacher, /^Hand out: Beach profile/);
+    await teacher.keyboard.press('Enter');
+    await reach(teacher, /^In 8C/);
     await teacher.keyboard.press('Enter');
     await reach(teacher, /^Points/);
     await teacher.keyboard.type('10');

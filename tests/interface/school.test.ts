@@ -109,6 +109,9 @@ describe('curriculum codes', () => {
     await line.getByRole('button', { name: 'Put on SEA.1.a' }).click();
     await line.getByLabel('Chart symbols', { exact: true }).check();
     await line.locator('p', { hasText: 'Chart symbols' }).waitFor();
+    // What went out to three classes stands there once.
+    await line.getByLabel('Harbour sketch, handed out in 8A, 8B and 8C').check();
+    await line.locator('p', { hasText: 'Harbour sketch, handed out' }).waitFor();
     await page.getByRole('button', { name: 'Not covered' }).click();
     await line.waitFor({ state: 'detached' });
     expect(errors).toEqual([]);

@@ -34,7 +34,8 @@ describe('the slice, with two browsers at once', () => {
     const title = 'Springs & neaps: “why” <b>';
     await writeOriginal(teacher, title);
 
-    await teacher.getByRole('link', { name: 'Hand out in 8C' }).click();
+    await teacher.getByRole('button', { name: `Hand out: ${title}` }).click();
+    await teacher.getByRole('link', { name: 'In 8C' }).click();
     await sees(teacher, '23 copies');
     await teacher.getByLabel('Points', { exact: true }).fill('7½');
     await teacher.getByLabel('Say to them').fill('Two sentences will do.');
@@ -108,7 +109,7 @@ describe('the slice, with two browsers at once', () => {
 
   it('shows the next and the previous student by keys, and says where one is', async () => {
     const { page: teacher } = await stage.enter('tamsin.orrey');
-    await teacher.getByRole('link', { name: 'Mark: A light’s character' }).click();
+    await teacher.getByRole('link', { name: /^Mark: A light’s character, 8C/ }).click();
     await teacher.waitForURL(/marking/);
     const heading = teacher.getByRole('heading', { level: 1 });
     const first = await heading.textContent();

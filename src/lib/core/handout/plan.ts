@@ -1,5 +1,6 @@
 import { readLocalTime, writeLocalTime, type Lesson } from '../calendar/lessons';
 import { sayTime } from '../calendar/say-time';
+import { listed } from '../lists/listed';
 import { writePoints } from '../marking/points';
 import type { Delivery, DueWish, HandOutWish } from './wish';
 
@@ -58,9 +59,6 @@ export interface HandOutPlan {
 
 export const counted = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 /** "8A", "8A and 8B", "8A, 8B and 8C". */
-const listed = (names: readonly string[]) =>
-  names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
-
 /** The lesson that ends a due time, if one does, and the lessons of its day. */
 function lessonsOn(day: string, { lessons }: ClassFacts, timeZone: string) {
   return lessons.filter(({ ends }) => writeLocalTime(ends, timeZone).slice(0, 10) === day);

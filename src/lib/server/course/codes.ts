@@ -1,6 +1,8 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
 import type { CodeList } from '$core/formats/code-list';
+import { grouped } from '$core/lists/grouped';
+import { listed } from '$core/lists/listed';
 import { readRubric } from '$core/marking/rubric';
 import type { Database } from '../db/connect';
 import type { Connection } from '../page/page-store';
@@ -163,9 +165,9 @@ export async function readTagged(db: Connection, course: string): Promise<Tagged
   });
 }
 
-/** What was handed out in those classes of a course that a person leads. */
-export const readLedAssignments = (db: Connection, course: string, person: string) =>
-  db
+/** What was handed out in those classes of a course that a person leads, once each. `klass`: one of them; `names`: all. */
+export async function readLedAssignments(db: Connection, course: string, person: string) {
+  const rows = await db
     .selectFrom('assignment_class')
     .innerJoin('assignment', 'assignment.id', 'assignment_class.assignment_id')
     .innerJoin('class', 'class.id', 'assignment_class.class_id')
@@ -175,4 +177,11 @@ export const readLedAssignments = (db: Connection, course: string, person: strin
     .where('class_staff.person_id', '=', person)
     .where('class_staff.kind', 'in', ['lead', 'co-teacher'])
     .orderBy('handed_out_at')
+    .orderBy('class.name')
     .execute();
+  return [...grouped(rows, ({ id }) => id).values()].flatMap(([first, ...others]) => {
+    if (!first) return [];
+    const { id, title, klass, name } = first;
+    return [{ id, title, klass, names: listed([name, ...others.map((one) => one.name)]) }];
+  });
+}

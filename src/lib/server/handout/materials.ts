@@ -39,7 +39,7 @@ async function readHandOutClasses(app: App, person: SignedIn, now: number) {
         ...{ id: row.id, name: row.name, open: false, students: [], groups: [], lessons: [] },
       },
       groupings: await readGroupings(app.db, row.id),
-      units: (await readUnits(app.db, { class: row.id })).map(({ id, title }) => ({ id, title })),
+      units: await readUnits(app.db, { class: row.id }),
     })),
   );
 }
@@ -56,6 +56,7 @@ async function readMaterials(app: App, person: string) {
       'page.kind',
       'page.adapted',
       'page.from_id',
+      'page.unit_id as unit',
       'course.title as course',
     ])
     .where('course_staff.person_id', '=', person)

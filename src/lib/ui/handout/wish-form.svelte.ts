@@ -13,13 +13,21 @@ export interface FormClass {
   title: string;
   facts: ClassFacts;
   groupings: { id: string; name: string; groups: { name: string; members: string[] }[] }[];
-  units: { id: string; title: string }[];
+  /** `from`: the unit of the course that it is a copy of. */
+  units: { id: string; title: string; from: string | null }[];
 }
 
 /** What somebody chooses from when she hands out. */
 export interface FormWorld {
   classes: FormClass[];
-  materials: { id: string; title: string; kind: string; course: string; adapts: string | null }[];
+  materials: {
+    id: string;
+    title: string;
+    kind: string;
+    course: string;
+    unit: string | null;
+    adapts: string | null;
+  }[];
   rubrics: { id: string; title: string; points: number }[];
   categories: string[];
   timeZone: string;

@@ -6,8 +6,17 @@
     label: string;
     button: Snippet;
     children: Snippet;
+    look?: string;
+    /** Down to the left of its button's end, or up from its beginning, at the foot of a view. */
+    opens?: 'down' | 'up';
   }
-  let { label, button, children }: Props = $props();
+  let {
+    label,
+    button,
+    children,
+    look = 'act act-small act-plain',
+    opens = 'down',
+  }: Props = $props();
   let open = $state(false);
   let root: HTMLElement | undefined = $state();
 
@@ -30,7 +39,7 @@
 />
 <div class="relative" bind:this={root}>
   <button
-    class="act act-small act-plain"
+    class={look}
     aria-haspopup="true"
     aria-expanded={open}
     aria-label={label}
@@ -39,7 +48,9 @@
   {#if open}
     <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions (closes behind its buttons) -->
     <div
-      class="absolute right-0 z-30 mt-1 flex w-60 flex-col rounded-lg border border-rule bg-sheet p-1.5 shadow-sm [&_a]:no-underline [&_a,&_button]:w-full [&_a,&_button]:rounded-md [&_a,&_button]:px-3 [&_a,&_button]:py-1.5 [&_a,&_button]:text-left [&_a,&_button]:text-ink [&_a:hover,&_button:hover]:bg-paper"
+      class="absolute z-30 flex w-60 {opens === 'down'
+        ? 'right-0 mt-1'
+        : 'bottom-full left-0 mb-1'} flex-col rounded-lg border border-rule bg-sheet p-1.5 shadow-sm [&_a]:no-underline [&_a,&_button]:w-full [&_a,&_button]:rounded-md [&_a,&_button]:px-3 [&_a,&_button]:py-1.5 [&_a,&_button]:text-left [&_a,&_button]:text-ink [&_a:hover,&_button:hover]:bg-paper"
       {onclick}
       onsubmit={() => (open = false)}
     >

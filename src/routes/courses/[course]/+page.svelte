@@ -4,6 +4,7 @@
   import FilePen from '@lucide/svelte/icons/file-pen-line';
   import Rows from '@lucide/svelte/icons/rows-3';
   import { enhance } from '$app/forms';
+  import HandOutIn from '$ui/handout/HandOutIn.svelte';
   import { clipboard } from '$ui/plan/clipboard.svelte';
   import Notes from '$ui/plan/Notes.svelte';
   import BeginPage from '$ui/plan/BeginPage.svelte';
@@ -52,8 +53,8 @@
     ...{ name: 'kind', label: 'Kind of the new page' },
     values: ['original', 'reading', 'rubric'].map((kind): [string, string] => [kind, kind]),
   };
-  /** The one class that these originals would go to. */
-  const goesTo = $derived(data.chosen ?? (data.classes.length === 1 ? data.classes[0] : null));
+  /** The classes that these originals would go to. */
+  const goesTo = $derived(data.chosen ? [data.chosen] : data.classes);
   const kinds = { original: FilePen, reading: BookOpen, 'class page': BookOpen };
   const count = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
 
@@ -183,48 +184,37 @@
                 >
                 <span class="block truncate text-sm text-ink2">{about(thing)}</span>
               </div>
-              {#if thing.page?.kind === 'original' && goesTo}
-                <a class="act act-small" href="/classes/{goesTo.id}/hand-out?original={thing.id}"
-                  >Hand out in {goesTo.name}<span class="sr-only">: {thing.title}</span></a
-                >
+              {#if thing.page?.kind === 'original'}
+                <HandOutIn original={thing} classes={goesTo} />
               {/if}
-              {#if data.mayWrite || (thing.page?.kind === 'original' && !goesTo && data.classes.length > 0)}
+              {#if data.mayWrite}
                 <Menu label="More about {thing.title}">
                   {#snippet button()}<Ellipsis size={18} aria-hidden="true" />{/snippet}
-                  {#if thing.page?.kind === 'original' && !goesTo}
-                    {#each data.classes as klass (klass.id)}
-                      <a href="/classes/{klass.id}/hand-out?original={thing.id}"
-                        >Hand out in {klass.name}</a
-                      >
-                    {/each}
-                  {/if}
-                  {#if data.mayWrite}
-                    <button onclick={() => (noting = thing.id)}>Write a note</button>
-                    {#if thing.page?.kind === 'original' && !thing.page.adapts}
-                      <FormButton
-                        label="Adapt it for some"
-                        action="adapt"
-                        fields={{ page: thing.id }}
-                      />
-                    {/if}
-                    {#if thing.page && !thing.page.adapts}
-                      {@const other = thing.page.kind === 'original' ? 'reading' : 'original'}
-                      <FormButton
-                        label={other === 'reading' ? 'Make it a reading' : 'Make it an original'}
-                        action="kind"
-                        fields={{ page: thing.id, kind: other }}
-                      />
-                    {/if}
+                  <button onclick={() => (noting = thing.id)}>Write a note</button>
+                  {#if thing.page?.kind === 'original' && !thing.page.adapts}
                     <FormButton
-                      label="Take it away"
-                      action="away"
-                      fields={{
-                        thing: thing.id,
-                        kind: thing.page ? 'page' : 'rubric',
-                        away: 'true',
-                      }}
+                      label="Adapt it for some"
+                      action="adapt"
+                      fields={{ page: thing.id }}
                     />
                   {/if}
+                  {#if thing.page && !thing.page.adapts}
+                    {@const other = thing.page.kind === 'original' ? 'reading' : 'original'}
+                    <FormButton
+                      label={other === 'reading' ? 'Make it a reading' : 'Make it an original'}
+                      action="kind"
+                      fields={{ page: thing.id, kind: other }}
+                    />
+                  {/if}
+                  <FormButton
+                    label="Take it away"
+                    action="away"
+                    fields={{
+                      thing: thing.id,
+                      kind: thing.page ? 'page' : 'rubric',
+                      away: 'true',
+                    }}
+                  />
                 </Menu>{/if}
             </div>
             <Notes

@@ -14,6 +14,7 @@
   import { onMount, untrack } from 'svelte';
   import { enhance } from '$app/forms';
   import { schema } from '$core/page/schema';
+  import HandOutIn from '$ui/handout/HandOutIn.svelte';
   import { answerAround } from '$ui/page/answers';
   import { followPage } from '$ui/page/follow-page';
   import { pagePlugins } from '$ui/page/page-plugins';
@@ -225,11 +226,7 @@
     {/if}
     <p class="mt-4 text-sm text-ink2"><SaveWords {session} timeZone={data.timeZone} /></p>
     <div class="mt-4 flex flex-wrap gap-2">
-      {#each data.classes as klass (klass.id)}
-        <a class="act act-main" href="/classes/{klass.id}/hand-out?original={data.page}"
-          >Hand out in {klass.name}</a
-        >
-      {/each}
+      <HandOutIn original={{ id: data.page, title: data.title }} classes={data.classes} main />
     </div>
   </aside>
 </div>

@@ -25,7 +25,10 @@ export const load = allowInClass(
         ? found.thing
         : null;
     const form = url.searchParams.get('form') === 'done or not' ? 'done or not' : 'pages';
+    const also = (url.searchParams.get('also') ?? '').split(',');
     const klass = world.classes.find(({ id }) => id === thing.id);
+    const others = world.classes.filter(({ id }) => id !== thing.id && also.includes(id));
+    const unit = world.materials.find(({ id }) => id === original?.id)?.unit;
     const due = klass?.facts.lessons[1] ?? klass?.facts.lessons[0];
     const begin = HandOutWish.parse({
       title: original?.title ?? (form === 'pages' ? 'Untitled' : 'Bring your boots'),
@@ -33,16 +36,15 @@ export const load = allowInClass(
       originals: original
         ? [{ page: original.id, delivery: original.kind === 'reading' ? 'to read' : 'one each' }]
         : [],
-      classes: [
-        {
-          class: thing.id,
-          unit: klass?.units[0]?.id ?? null,
-          grouping: klass?.groupings[0]?.id ?? null,
-        },
-      ],
-      due: due
-        ? { kind: 'at', local: writeLocalTime(due.ends, thing.time_zone) }
-        : { kind: 'none' },
+      classes: [...(klass ? [klass] : []), ...others].map(({ id, units, groupings }) => ({
+        ...{ class: id, grouping: groupings[0]?.id ?? null },
+        unit: (units.find(({ from }) => from !== null && from === unit) ?? units[0])?.id ?? null,
+      })),
+      due: !due
+        ? { kind: 'none' }
+        : others.length > 0
+          ? { kind: 'lesson', nth: 2 }
+          : { kind: 'at', local: writeLocalTime(due.ends, thing.time_zone) },
       reminder: 1080,
     });
     return {

@@ -31,8 +31,8 @@
       ...{ key: `${rubric} ${criterion}`, title, to: inCourse },
       on: { rubric, criterion } as Target,
     })),
-    ...data.assignments.map(({ id, title, klass, name }) => ({
-      ...{ key: id, title: `${title}, handed out in ${name}`, to: `/classes/${klass}/plan/codes` },
+    ...data.assignments.map(({ id, title, klass, names }) => ({
+      ...{ key: id, title: `${title}, handed out in ${names}`, to: `/classes/${klass}/plan/codes` },
       on: { assignment: id } as Target,
     })),
   ]);

@@ -1,0 +1,85 @@
+import type { EventKind } from '../src/lib/server/db/schema';
+import type { HeldPage } from '../src/lib/server/page/held-page';
+import type { StepRow } from '../src/lib/server/page/write-changes';
+import { answersFor } from './answers';
+import type { Chance } from './chance';
+import type { Assigned, Fate } from './plans';
+import { DAY, MINUTE, type School } from './school';
+import { writeAnswers } from './write-copy';
+
+/** Writes one copy's history as its student would have made it. */
+export function writeHistory(
+  chance: Chance,
+  school: School,
+  copy: {
+    id: string;
+    student: string;
+    page: HeldPage;
+    out: number;
+    due: number;
+    lessons: number[];
+  },
+  plan: Assigned,
+  fate: Fate,
+) {
+  const events: { kind: EventKind; at: number; person: string; note?: string }[] = [];
+  const givenScores: { points: string; at: number }[] = [];
+  const { student } = copy;
+  if (fate.is !== 'unopened')
+    events.push({ kind: 'opened', at: copy.out + chance.whole(2, 14) * MINUTE, person: student });
+  let held = copy.page;
+  const rows: StepRow[] = [];
+  const snapshots: HeldPage[] = [];
+  const client = `demo-${copy.id.slice(0, 8)}`;
+  const write = (answers: Parameters<typeof writeAnswers>[2], sittings: number[]) => {
+    for (const { step, at } of writeAnswers(chance, held.doc, answers, sittings).steps) {
+      if (at >= school.now) break;
+      held = held.with(step, client, held.version + 1, student, at);
+      rows.push({
+        ...{ page_id: copy.id, version: held.version, school_id: school.id, author_id: student },
+        ...{ at: new Date(at), client, client_no: held.version, body: step.toJSON() as object },
+      });
+      if (held.wantsSnapshot) {
+        snapshots.push(held);
+        held = held.snapshotTaken();
+      }
+    }
+  };
+  const began = copy.out + chance.whole(3, 15) * MINUTE;
+  const evening = copy.out + chance.whole(5, 8) * 60 * MINUTE;
+  const sittings = [began, ...(chance.happens(60) ? [evening] : []), ...copy.lessons]
+    .filter((at) => at < school.now - 5 * MINUTE)
+    .sort((a, b) => a - b)
+    .slice(0, 3);
+  const answers = answersFor(chance, plan.original.key);
+  if (fate.is === 'working') write(answers.slice(0, fate.parts), sittings);
+  else if (fate.is !== 'unopened' && fate.is !== 'opened') write(answers, sittings);
+
+  if (!['unopened', 'opened', 'working'].includes(fate.is)) {
+    const late = fate.is === 'late' ? chance.whole(20, 60) * 60 * MINUTE : 0;
+    const inTime = Math.min(
+      copy.due - chance.whole(1, 30) * MINUTE,
+      held.lastAt + chance.whole(2, 9) * MINUTE,
+    );
+    const wanted = Math.max(
+      held.lastAt + MINUTE,
+      late ? Math.min(copy.due + late, school.now - 5 * MINUTE) : inTime,
+    );
+    const handedIn = Math.min(wanted, school.now - 1000);
+    const note = chance.happens(15) ? 'I was not sure about the last one.' : '';
+    events.push({ kind: 'handed in', at: handedIn, person: student, note });
+    const at = Math.min(copy.due + DAY + chance.whole(0, 90) * MINUTE, school.now - 20 * MINUTE);
+    if ('points' in fate && at > handedIn) {
+      events.push({ kind: 'looked', at: at - 4 * MINUTE, person: school.teacher });
+      givenScores.push({ points: fate.points, at });
+      if (fate.is !== 'marked')
+        events.push({ kind: 'handed back', at: at + 1000, person: school.teacher });
+      if (fate.is === 'revising')
+        write(
+          [{ part: 'why', type: ' It turns at both ends, so it must be slow there.' }],
+          [Math.min(at + 60 * MINUTE, school.now - 5 * MINUTE)],
+        );
+    }
+  }
+  return { held, rows, snapshots, events, scores: givenScores };
+}

@@ -3,11 +3,13 @@ import { ReplaceStep } from 'prosemirror-transform';
 import { Fragment, Slice } from 'prosemirror-model';
 import { plainWish, type HandOutWish } from '../../src/lib/core/handout/wish';
 import { schema } from '../../src/lib/core/page/schema';
-import { stateOf } from '../../src/lib/core/copy/state';
+import { factsFor, stateOf } from '../../src/lib/core/copy/state';
 import { findClass, type ClassThing } from '../../src/lib/server/access/relation';
 import { readCopies, readCopy } from '../../src/lib/server/copy/facts';
-import { handIn } from '../../src/lib/server/copy/moves';
+import { handIn, opened } from '../../src/lib/server/copy/moves';
 import { readOwnWork } from '../../src/lib/server/copy/own-work';
+import { takeAlong } from '../../src/lib/server/copy/take-along';
+import { readBoard } from '../../src/lib/server/class/board';
 import { beginPage } from '../../src/lib/server/course/begin-page';
 import { allow } from '../../src/lib/server/handout/allowances';
 import {
@@ -472,8 +474,13 @@ describe('a corrected original', () => {
     expect(await readOutdated(test.app, id)).toEqual([]);
     const facts = (await readCopy(test.app.db, copies[4] ?? '', school.teacher)).facts;
     expect(stateOf(facts)).toBe('unopened');
+    expect(preview.passages).toEqual([
+      { was: 'Guarded words of the teacher.', is: 'Corrected words of the teacher.' },
+    ]);
     const [last] = await readChanges(test.app.db, id);
     await undoChange(test.app, { assignment: id, change: last?.id ?? '', ...by() });
+    // The undoing is no change of its own.
+    expect(await readChanges(test.app.db, id)).toEqual([{ ...last, undone: true }]);
     const back = await Promise.all(copies.map(textOf));
     expect(back.map((text) => text.includes('Corrected'))).toEqual([
       false,
@@ -511,6 +518,95 @@ describe('one student', () => {
     await expect(
       allow(test.app, { ...given, student: school.otherStudent, kind: 'excused', due: null }),
     ).rejects.toMatchObject({ status: 404 });
+  });
+});
+
+describe('who goes to another class of the course', () => {
+  it('takes along what she wrote, once: the copy where both have it, else as a page of her own', async () => {
+    const { db } = test.app;
+    const { term_id } = klass;
+    const parallel = await db
+      .insertInto('class')
+      .values({
+        ...{ school_id: school.id, course_id: school.course, term_id, name: '7C' },
+        opened_at: new Date(),
+      })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    await db
+      .insertInto('class_staff')
+      .values({
+        ...{ school_id: school.id, class_id: parallel.id, person_id: school.teacher },
+        kind: 'lead',
+      })
+      .execute();
+    const both = await out(
+      wish({
+        classes: [school.class, parallel.id].map((id) => ({
+          ...{ class: id, unit: null, grouping: null, due: null },
+        })),
+      }),
+    );
+    const only = await out(wish({ title: 'Only in 7A' }));
+    const untouched = await out(wish({ title: 'Never begun' }));
+    const student = school.students[4] ?? '';
+    const copyOf = async (assignment: string) => (await mine(assignment, 4))[0]?.id ?? '';
+    await write(await copyOf(both.id), 4, 'both');
+    await write(await copyOf(only.id), 4, 'only');
+    const person = await db
+      .selectFrom('person')
+      .select(['given', 'family'])
+      .where('id', '=', student)
+      .executeTakeFirstOrThrow();
+    const entry = { line: 1, ...person, email: '', officeId: '' };
+    const rest = { by: school.teacher, source: 'by hand', officeClass: null };
+    const there = await findClass(db, school.teacher, parallel.id);
+    if (!there) throw new Error('no class');
+    await applyRoster(test.app, there.thing, {
+      ...{ entries: [entry], whole: false, chosen: [{ key: `joins ${student}` }] },
+      ...rest,
+    });
+    const inNew = (title?: string) =>
+      db
+        .selectFrom('page')
+        .select(['id', 'title', 'kind'])
+        .where('class_id', '=', parallel.id)
+        .where('student_id', '=', student)
+        .$if(title !== undefined, (query) => query.where('title', '=', title ?? ''))
+        .execute();
+    // She is in both until the other roster says that she left.
+    expect(await inNew('Only in 7A')).toEqual([]);
+    const left = { entries: [], whole: true, chosen: [{ key: `leaves ${student}` }] };
+    await applyRoster(test.app, klass, { ...left, ...rest });
+    const [taken, ...more] = await inNew('Only in 7A');
+    expect(more).toEqual([]);
+    expect(taken?.kind).toBe('own page');
+    expect(await textOf(taken?.id ?? '')).toContain('only');
+    expect((await test.app.findPage(student, taken?.id ?? ''))?.relation).toBe('owner');
+    expect(await inNew('Never begun')).toEqual([]);
+    expect(untouched.plan.copies.length).toBeGreaterThan(0);
+    await takeAlong(test.app, [student]);
+    expect(await inNew('Only in 7A')).toHaveLength(1);
+  });
+});
+
+describe('what is only read', () => {
+  it('is opened by each for herself, which its teacher sees and the others do not', async () => {
+    const { id } = await out(wish({ title: 'To read' }, 'to read'));
+    const [page] = await mine(id, 0);
+    for (const student of school.students.slice(0, 2))
+      for (let time = 0; time < 2; time++)
+        await opened(test.app, { page: page?.id ?? '', person: student });
+    const { copies } = await readBoard(test.app.db, school.class, school.teacher);
+    const read = copies.find((copy) => copy.id === page?.id);
+    expect([...(read?.openers ?? [])].sort()).toEqual(school.students.slice(0, 2).sort());
+    const stands = (student: number) =>
+      read && stateOf(factsFor(read, school.students[student] ?? ''));
+    expect([stands(0), stands(2)]).toEqual(['opened', 'unopened']);
+    const own = (await readOwnWork(test.app, school.students[2] ?? '')).find(
+      (copy) => copy.id === page?.id,
+    );
+    expect(own?.openers).toEqual([]);
   });
 });
 

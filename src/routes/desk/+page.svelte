@@ -38,7 +38,8 @@
         <li
           class={[
             '-mx-4 flex gap-4 border-t border-rule px-4 py-3',
-            lesson.now && 'border-l-3 border-l-lamp bg-lamp-pale',
+            'border-l-3',
+            lesson.now ? 'border-l-lamp bg-lamp-pale' : 'border-l-transparent',
           ]}
         >
           <span class="w-12 shrink-0 text-sm text-ink2">{lesson.starts}</span>

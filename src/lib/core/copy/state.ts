@@ -86,6 +86,19 @@ export function flagsOf(facts: CopyFacts, now: number): CopyFlags {
 export const asksForWork = (copy: { delivery: Delivery; replaced: boolean }): boolean =>
   copy.delivery !== 'to read' && !copy.replaced;
 
+/** How a copy stands for one of its students: what is only read is opened by each for herself, and never overdue. */
+export const factsFor = (
+  copy: { delivery: Delivery; facts: CopyFacts; openers: readonly string[] },
+  student: string,
+): CopyFacts =>
+  copy.delivery === 'to read'
+    ? {
+        ...copy.facts,
+        opened: copy.openers.includes(student) ? copy.facts.opened : null,
+        due: null,
+      }
+    : copy.facts;
+
 /** A student may write until she hands in, and again once it is handed back. */
 export const mayWrite = (state: CopyState): boolean => !isWithTeacher(state);
 

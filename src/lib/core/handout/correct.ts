@@ -44,3 +44,7 @@ export function correct(was: Node, is: Node, copy: Node): Correction {
     })),
   };
 }
+
+/** The words that a correction changes, passage by passage. */
+export const passagesOf = (was: Node, is: Node): { was: string; is: string }[] =>
+  piecesOf(was, is, was).map((piece) => ({ was: words(piece.was), is: words(piece.is) }));

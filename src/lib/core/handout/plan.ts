@@ -2,7 +2,7 @@ import { readLocalTime, writeLocalTime, type Lesson } from '../calendar/lessons'
 import { sayTime } from '../calendar/say-time';
 import { listed } from '../lists/listed';
 import { writePoints } from '../marking/points';
-import type { Delivery, DueWish, HandOutWish } from './wish';
+import { isMeant, type Delivery, type DueWish, type HandOutWish } from './wish';
 
 /** A class as it is when something is handed out in it. */
 export interface ClassFacts {
@@ -73,13 +73,12 @@ function dueIn(wish: DueWish, klass: ClassFacts, { goesOut, timeZone }: Situatio
 
 /** The students who get it, by class; somebody in two of the classes gets it in the first. */
 function audienceOf(wish: HandOutWish, classes: readonly ClassFacts[]) {
-  const only = wish.only && new Set(wish.only);
-  const without = new Set(wish.without);
+  const meant = isMeant(wish);
   const met = new Map<string, string>();
   const twice: { name: string; classes: string[] }[] = [];
   const audience = new Map<string, { id: string; name: string }[]>();
   for (const klass of classes) {
-    const here = klass.students.filter(({ id }) => !without.has(id) && (!only || only.has(id)));
+    const here = klass.students.filter(({ id }) => meant(id));
     const first = here.filter(({ id, name }) => {
       const before = met.get(id);
       if (before) twice.push({ name, classes: [before, klass.name] });

@@ -66,6 +66,12 @@ export const HandOutWish = z.object({
 });
 export type HandOutWish = z.infer<typeof HandOutWish>;
 
+/** Tells of a student of its classes whether a wish means her. */
+export function isMeant({ only, without }: HandOutWish): (student: string) => boolean {
+  const [chosen, out] = [only && new Set(only), new Set(without)];
+  return (student) => !out.has(student) && (!chosen || chosen.has(student));
+}
+
 /** The plainest wish: one page, one each, to all of one class. */
 export const plainWish = (
   page: string,

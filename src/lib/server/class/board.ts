@@ -1,4 +1,4 @@
-import { asksForWork } from '$core/copy/state';
+import { HandOutWish, isMeant, type Delivery } from '$core/handout/wish';
 import type { TermView } from '$core/calendar/term';
 import type { Database } from '../db/connect';
 import { readCopies, type CopyRow } from '../copy/facts';
@@ -13,12 +13,15 @@ export interface BoardStudent {
   family: string;
 }
 
-/** A column of the board: an assignment's page to write in, of which it may have several. */
+/** A column of the board: a page of an assignment, of which it may have several. */
 interface BoardAssignment {
   id: string;
   /** The original its copies stand for. */
   for: string;
   title: string;
+  delivery: Delivery;
+  /** Students of the class who are not meant to get it. */
+  leftOut: string[];
   /** The page's own title, where the assignment has several. */
   page: string | null;
   unit: string | null;
@@ -78,6 +81,8 @@ export async function readBoard(db: Database, klass: string, viewer: string): Pr
       'assignment.id',
       'assignment.title',
       'assignment.points',
+      'assignment.wish',
+      'assignment_original.delivery',
       'assignment_original.page_id as for',
       'page.title as page',
       'assignment_class.unit_id as unit',
@@ -86,21 +91,26 @@ export async function readBoard(db: Database, klass: string, viewer: string): Pr
     ])
     .where('assignment_class.class_id', '=', klass)
     .where('withdrawn_at', 'is', null)
-    .where('assignment_original.delivery', '<>', 'to read')
     .where('assignment_original.instead_of', 'is', null)
     .orderBy('unit.place')
     .orderBy('handed_out_at')
     .orderBy('page.title')
     .execute();
+  const students = await readStudents(db, klass);
+  const leftOut = (wish: unknown) => {
+    const meant = wish ? isMeant(HandOutWish.parse(wish)) : () => true;
+    return students.filter(({ id }) => !meant(id)).map(({ id }) => id);
+  };
   return {
-    students: await readStudents(db, klass),
+    students,
     units: await readUnits(db, { class: klass }),
-    assignments: assignments.map(({ due_at, handed_out_at, ...row }) => ({
+    assignments: assignments.map(({ due_at, handed_out_at, wish, ...row }) => ({
       ...row,
+      leftOut: leftOut(wish),
       page: assignments.filter(({ id }) => id === row.id).length > 1 ? row.page : null,
       due: due_at?.getTime() ?? null,
       handedOut: handed_out_at.getTime(),
     })),
-    copies: (await readCopies(db, { class: klass }, viewer)).filter(asksForWork),
+    copies: (await readCopies(db, { class: klass }, viewer)).filter(({ replaced }) => !replaced),
   };
 }

@@ -13,6 +13,8 @@ export interface CopyRow {
   student: string | null;
   /** Who has it: its student, or those who share it. */
   members: string[];
+  /** Which of them have opened it. */
+  openers: string[];
   /** Of a shared one: its group's name, or empty for the whole class. */
   group: string;
   delivery: Delivery;
@@ -37,6 +39,7 @@ interface Row {
   class_id: string;
   student_id: string | null;
   members: string[];
+  openers: string[] | null;
   group_name: string | null;
   delivery: Delivery;
   for_id: string;
@@ -80,7 +83,7 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       coalesce(page.words, 0) as words, page.written_at as written,
       coalesce(allowed.due_at, handed.due_at) as due_at, allowed.kind as allowance,
       given.points, given.at as scored,
-      e.opened, e.handed_in, e.first_handed_in, e.taken_back, e.handed_back, e.looked, e.staff_looked
+      e.opened, e.openers, e.handed_in, e.first_handed_in, e.taken_back, e.handed_back, e.looked, e.staff_looked
     from page
     join assignment_class handed
       on handed.assignment_id = page.assignment_id and handed.class_id = page.class_id
@@ -88,6 +91,7 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
     left join lateral (
       select
         min(at) filter (where kind = 'opened') as opened,
+        array_agg(person_id) filter (where kind = 'opened') as openers,
         max(at) filter (where kind = 'handed in') as handed_in,
         min(at) filter (where kind = 'handed in') as first_handed_in,
         max(at) filter (where kind = 'taken back') as taken_back,
@@ -107,6 +111,7 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
     assignment: row.assignment_id,
     class: row.class_id,
     ...{ student: row.student_id, members: row.members, group: row.group_name ?? '' },
+    openers: row.openers ?? [],
     ...{ delivery: row.delivery, for: row.for_id, replaced: row.replaced_at !== null },
     mask: row.mask ?? '',
     words: row.words,

@@ -94,10 +94,10 @@ export const takeBack = (app: App, move: Move): Promise<void> =>
       throw new Refusal(409, 'There is nothing handed in to take back.');
   });
 
-/** The first time its student opens a copy. */
+/** The first time a student opens a copy that she has, alone or with others. */
 export async function opened(app: App, move: Move): Promise<void> {
   const copy = await readCopy(app.db, move.page, move.person);
-  if (copy.facts.opened === null) await record(app, 'opened', move, () => undefined);
+  if (!copy.openers.includes(move.person)) await record(app, 'opened', move, () => undefined);
 }
 
 /**

@@ -12,7 +12,7 @@ import { readCopies } from './facts';
 import { readOwnCopy } from './own-work';
 
 /** A student's own page in a class, empty or as given, until she puts it away. @returns its id */
-async function begin(
+export async function beginAs(
   app: App,
   wish: {
     school: number;
@@ -48,7 +48,7 @@ async function begin(
 export const beginOwnPage = (
   app: App,
   wish: { school: number; class: string; student: string; title: string },
-): Promise<string> => begin(app, { ...wish, unit: null }, emptyPage());
+): Promise<string> => beginAs(app, { ...wish, unit: null }, emptyPage());
 
 /** A copy of something a student may read, to write on. @throws Refusal when it is nothing to take */
 export async function takeReading(app: App, page: string, student: string): Promise<string> {
@@ -58,7 +58,7 @@ export async function takeReading(app: App, page: string, student: string): Prom
     throw new Refusal(404, 'This page cannot be taken into a workbook.');
   const { doc } = await app.pages.open(page);
   const { school_id: school, class_id, title, unit_id: unit } = thing;
-  return begin(app, { school, class: class_id, student, title, unit, from: page }, doc);
+  return beginAs(app, { school, class: class_id, student, title, unit, from: page }, doc);
 }
 
 /** Puts an own page away, or brings it back. */

@@ -30,7 +30,9 @@ export async function readOwnWork(app: App, student: string) {
       const known = about.get(copy.id);
       if (!known) return [];
       const points = await pointsHandedBack(app, copy.id);
-      return [{ ...known, ...copy, class: known.class, most: known.points, points }];
+      return [
+        { ...known, ...mineOf(copy, student), class: known.class, most: known.points, points },
+      ];
     }),
   );
   return own.flat().sort((a, b) => (a.facts.due ?? Infinity) - (b.facts.due ?? Infinity));
@@ -62,10 +64,16 @@ export const readOpenClasses = (db: Database, student: string) =>
     .orderBy('class.name')
     .execute();
 
+/** Whether the others have opened what they share is for the staff. */
+const mineOf = (copy: CopyRow, student: string): CopyRow => ({
+  ...copy,
+  openers: copy.openers.filter((id) => id === student),
+});
+
 /** A student's copy as she may see it: a score that is not handed back is the staff's alone. */
 export async function readOwnCopy(app: App, page: string, student: string): Promise<CopyRow> {
   const copy = await readCopy(app.db, page, student);
   const points = await pointsHandedBack(app, page);
   const scored = points === null ? null : copy.facts.handedBack;
-  return { ...copy, points, facts: { ...copy.facts, scored } };
+  return { ...mineOf(copy, student), points, facts: { ...copy.facts, scored } };
 }

@@ -4,6 +4,7 @@ import * as courses from './migrations/2026-11-26-courses';
 import * as find from './migrations/2026-11-27-find';
 import * as codes from './migrations/2026-11-28-codes';
 import * as handingOut from './migrations/2026-11-29-handing-out';
+import * as undoings from './migrations/2026-11-30-undoings';
 import type { Tables } from './schema';
 
 /**
@@ -17,6 +18,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-11-27-find': find,
     '2026-11-28-codes': codes,
     '2026-11-29-handing-out': handingOut,
+    '2026-11-30-undoings': undoings,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

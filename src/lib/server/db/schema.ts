@@ -453,6 +453,8 @@ interface AssignmentChange {
   became: Json<object>;
   says: Json<object>;
   undone_at: MaybeInstant;
+  /** Which change this one undid. */
+  undoes: Made<string | null>;
 }
 interface Allowance {
   id: Generated<string>;

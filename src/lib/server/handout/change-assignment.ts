@@ -2,15 +2,15 @@ import { sql, type Transaction } from 'kysely';
 import { isNothing, planChange, sayChange, type CopyChange } from '$core/handout/change';
 import { planHandOut, type HandOutPlan, type Situation } from '$core/handout/plan';
 import { sayFields } from '$core/handout/say-fields';
-import { HandOutWish } from '$core/handout/wish';
+import type { HandOutWish } from '$core/handout/wish';
 import type { App } from '../app';
 import { tellClasses } from '../live/listeners';
 import type { Tables } from '../db/schema';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
-import { carryOut, readStanding } from './copies';
+import { carryOut } from './copies';
 import { assignmentColumns, dateOf, keepOriginals, titleOf } from './hand-out';
-import { readSituation } from './situation';
+import { readHandedOut } from './handed-out';
 import { putTidings } from './tidings';
 
 export interface ChangeWish {
@@ -36,19 +36,6 @@ interface Prepared {
   says: string[];
 }
 
-/** An assignment with the wish that stands. @throws Refusal when there is none, or it was made before wishes were kept */
-export async function readWish(db: Connection, assignment: string, lock = false) {
-  const row = await db
-    .selectFrom('assignment')
-    .innerJoin('school', 'school.id', 'assignment.school_id')
-    .select(['assignment.id', 'assignment.school_id', 'wish', 'time_zone', 'made_by'])
-    .where('assignment.id', '=', assignment)
-    .$if(lock, (query) => query.forUpdate('assignment'))
-    .executeTakeFirst();
-  if (!row?.wish) throw new Refusal(404, 'There is no such assignment here.');
-  return { ...row, wish: HandOutWish.parse(row.wish) };
-}
-
 /** What a change comes to, from the same plan that then happens. */
 async function prepare(
   app: App,
@@ -56,11 +43,9 @@ async function prepare(
   { assignment, wish, begin, at, due: known = {} }: ChangeWish,
   lock: boolean,
 ): Promise<Prepared> {
-  const {
-    wish: was,
-    school_id: school,
-    time_zone: timeZone,
-  } = await readWish(db, assignment, lock);
+  const now = at.getTime();
+  const found = await readHandedOut(app, db, assignment, { now, lock, plans: wish });
+  const { wish: was, school, timeZone, standing, situation, present } = found;
   if (was.form !== wish.form)
     throw new Refusal(
       400,
@@ -72,22 +57,9 @@ async function prepare(
     .select(['class.id', 'class.name', 'due_at', 'withdrawn_at'])
     .where('assignment_id', '=', assignment)
     .execute();
-  const standing = await readStanding(db, assignment);
-  const now = at.getTime();
-  const blank = standing[0]?.for ?? '';
-  const situation = await readSituation(app, db, wish, {
-    now,
-    goesOut: now,
-    timeZone,
-    school,
-    blank,
-  });
   if (situation.classes.length < wish.classes.length)
     throw new Refusal(404, 'One of the classes does not exist any more.');
   const plan = planHandOut(wish, situation);
-  const present = new Set(
-    situation.classes.flatMap(({ students }) => students.map(({ id }) => id)),
-  );
   const change = planChange(standing, plan.copies, present, begin);
   const gone = handed.filter(
     ({ id, withdrawn_at }) =>

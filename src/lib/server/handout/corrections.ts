@@ -1,4 +1,4 @@
-import { correct, type Correction } from '$core/handout/correct';
+import { correct, passagesOf, type Correction } from '$core/handout/correct';
 import { counted } from '$core/handout/plan';
 import type { App } from '../app';
 import { tellClasses } from '../live/listeners';
@@ -85,7 +85,10 @@ async function prepare(app: App, { assignment, page, to }: CorrectionWish) {
     const held = await app.pages.open(copy.id);
     found.push({ copy, version: held.version, correction: correct(was.doc, is.doc, held.doc) });
   }
-  return { has: row.has, found, waiting: copies.length - found.length };
+  return {
+    ...{ has: row.has, found, waiting: copies.length - found.length },
+    passages: passagesOf(was.doc, is.doc),
+  };
 }
 type Found = Awaited<ReturnType<typeof prepare>>;
 
@@ -117,7 +120,7 @@ function say({ found, waiting }: Found): string[] {
 export async function previewCorrection(app: App, wish: CorrectionWish) {
   const prepared = await prepare(app, wish);
   return {
-    says: say(prepared),
+    ...{ says: say(prepared), passages: prepared.passages },
     conflicts: prepared.found.flatMap(({ copy, correction }) =>
       correction.conflicts.map((conflict) => ({
         ...conflict,

@@ -4,10 +4,9 @@ import type { App } from '../app';
 import { tellClasses } from '../live/listeners';
 import { tell } from '../class/messages';
 import type { Connection } from '../page/page-store';
-import { readWish } from './change-assignment';
-import { carryOut, readStanding } from './copies';
+import { carryOut } from './copies';
 import { titleOf } from './hand-out';
-import { readSituation } from './situation';
+import { readHandedOut } from './handed-out';
 
 /** What of a change gives something to one of these people. */
 function onlyFor(change: CopyChange, people: ReadonlySet<string>): CopyChange {
@@ -34,26 +33,13 @@ export async function giveMissing(
   at: Date,
 ): Promise<number> {
   const given = await app.db.transaction().execute(async (tx) => {
-    const { wish, school_id, time_zone } = await readWish(tx, assignment, true);
-    const standing = await readStanding(tx, assignment);
-    const now = at.getTime();
-    const situation = await readSituation(app, tx, wish, {
-      ...{
-        now,
-        goesOut: now,
-        timeZone: time_zone,
-        school: school_id,
-        blank: standing[0]?.for ?? '',
-      },
-    });
+    const found = await readHandedOut(app, tx, assignment, { now: at.getTime(), lock: true });
+    const { wish, school, standing, situation, present } = found;
     const wanted = planHandOut(wish, situation).copies;
-    const present = new Set(
-      situation.classes.flatMap(({ students }) => students.map(({ id }) => id)),
-    );
     const change = onlyFor(planChange(standing, wanted, present), people);
     const copies = {
       assignment,
-      school: school_id,
+      school,
       guarded: wish.guarded,
       at,
       versions: new Map(),

@@ -3,7 +3,7 @@ import { findClass, findCourse } from '../access/relation';
 import { may } from '../access/table';
 import type { App } from '../app';
 import { Refusal } from '../page/refusal';
-import { readWish } from './change-assignment';
+import { readWish } from './handed-out';
 
 async function checkClass(app: App, person: string, klass: string) {
   const found = await findClass(app.db, person, klass);

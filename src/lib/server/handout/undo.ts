@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { z } from 'zod';
 import { HandOutWish } from '$core/handout/wish';
 import type { App } from '../app';
@@ -15,13 +16,14 @@ const Before = z.union([
   z.object({ page: z.uuid(), version: z.number().int() }),
 ]);
 
-/** The changes of an assignment, newest first. */
+/** The changes of an assignment, newest first; one that was undone says so, and its undoing is not another. */
 export async function readChanges(db: Connection, assignment: string) {
   const rows = await db
     .selectFrom('assignment_change')
     .innerJoin('person', 'person.id', 'assignment_change.made_by')
     .select(['assignment_change.id', 'made_at', 'says', 'undone_at', 'given', 'called'])
     .where('assignment_id', '=', assignment)
+    .where('undoes', 'is', null)
     .orderBy('made_at', 'desc')
     .limit(50)
     .execute();
@@ -54,7 +56,7 @@ export async function undoChange(
   // Neither the change nor its undoing is to be undone again.
   await app.db
     .updateTable('assignment_change')
-    .set({ undone_at: new Date() })
+    .set({ undone_at: new Date(), undoes: sql<string | null>`nullif(${change}::uuid, id)` })
     .where('assignment_id', '=', assignment)
     .where('undone_at', 'is', null)
     .where((eb) => eb.or([eb('id', '=', change), eb('made_at', '>=', at)]))

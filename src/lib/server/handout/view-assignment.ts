@@ -11,10 +11,8 @@ import { readCopies } from '../copy/facts';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { readAllowances } from './allowances';
-import { readWish } from './change-assignment';
-import { readStanding } from './copies';
 import { readOutdated } from './corrections';
-import { readSituation } from './situation';
+import { readHandedOut } from './handed-out';
 import { readChanges } from './undo';
 
 /** The assignment of that id in a class. @throws Refusal when the class does not have it */
@@ -43,7 +41,8 @@ export async function viewAssignment(
   viewer: SignedIn,
   now: number,
 ) {
-  const { wish, made_by } = await readWish(app.db, assignment);
+  const found = await readHandedOut(app, app.db, assignment, { now });
+  const { wish, made_by, standing, situation } = found;
   const classes = await app.db
     .selectFrom('assignment_class')
     .innerJoin('class', 'class.id', 'assignment_class.class_id')
@@ -51,11 +50,6 @@ export async function viewAssignment(
     .where('assignment_id', '=', assignment)
     .orderBy('class.name')
     .execute();
-  const standing = await readStanding(app.db, assignment);
-  const situation = await readSituation(app, app.db, wish, {
-    ...{ now, goesOut: now, timeZone: klass.time_zone, school: klass.school_id },
-    blank: standing[0]?.for ?? '',
-  });
   const has = new Set(
     standing
       .filter((copy) => copy.standing === 'current')
@@ -72,6 +66,9 @@ export async function viewAssignment(
   const copies = (await readCopies(app.db, { class: klass.id }, viewer.id)).filter(
     (copy) => copy.assignment === assignment,
   );
+  const adapted = new Set(
+    standing.filter((copy) => copy.source !== copy.for).map((copy) => copy.id),
+  );
   return {
     ...{ id: assignment, wish, by: by.called || by.given },
     classes: classes.map(({ due_at, handed_out_at, withdrawn_at, ...row }) => ({
@@ -84,7 +81,8 @@ export async function viewAssignment(
       ...{ id: page, delivery, title: situation.pages.get(page)?.title ?? '' },
     })),
     students: await readStudents(app.db, klass.id),
-    copies,
+    // An adapted page is marked for the staff, and for nobody else.
+    copies: copies.map((copy) => ({ ...copy, adapted: adapted.has(copy.id) })),
     missing: [...new Set(missing)],
     kept: standing.filter((copy) => copy.standing !== 'current' && copy.class === klass.id).length,
     allowances: await readAllowances(app.db, assignment),

@@ -7,6 +7,7 @@ import type { ClassThing } from '../access/relation';
 import type { App } from '../app';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
+import { takeAlong } from '../copy/take-along';
 import { receiveJoiners } from '../handout/joiners';
 import { tellClasses } from '../live/listeners';
 import { readKnown, rememberOffice } from './known';
@@ -85,6 +86,10 @@ export async function applyRoster(app: App, klass: ClassThing, wish: RosterWish)
     klass,
     joined.map(({ person }) => person),
     at,
+  );
+  await takeAlong(
+    app,
+    done.map(({ person }) => person),
   );
   tellClasses(app, [klass.id], at);
   return done.length;

@@ -1,6 +1,13 @@
 <script lang="ts">
   import { page } from '$app/state';
-  import { flagsOf, isWithTeacher, stateOf, stateWords } from '$core/copy/state';
+  import {
+    asksForWork,
+    factsFor,
+    flagsOf,
+    isWithTeacher,
+    stateOf,
+    stateWords,
+  } from '$core/copy/state';
   import { writePoints } from '$core/marking/points';
   import { Clock } from '$ui/clock.svelte';
   import { refreshOnNews } from '$ui/refresh';
@@ -28,17 +35,31 @@
   const copies = $derived(
     new Map(
       board.copies.flatMap((copy) => {
-        const state = stateOf(copy.facts);
-        const flags = flagsOf(copy.facts, clock.now);
-        const shown = { ...copy, state, flags, says: stateWords(state, flags, copy.mask) };
         const column = { id: copy.assignment, for: copy.for };
-        return copy.members.map((student) => [keyOf(student, column), shown] as const);
+        const show = (facts: typeof copy.facts) => {
+          const [state, flags] = [stateOf(facts), flagsOf(facts, clock.now)];
+          return { ...copy, state, flags, says: stateWords(state, flags, copy.mask) };
+        };
+        const shared = show(copy.facts);
+        return copy.members.map(
+          (student) =>
+            [
+              keyOf(student, column),
+              copy.delivery === 'to read' ? show(factsFor(copy, student)) : shared,
+            ] as const,
+        );
       }),
     ),
   );
   type Cell = NonNullable<ReturnType<typeof copies.get>>;
   const all = $derived([...new Set(copies.values())]);
-  const chosenCopy = $derived(all.find((copy) => copy.id === chosen?.copy) ?? null);
+  const isChosen = (student: string, copy: Cell) =>
+    chosen?.copy === copy.id && (copy.delivery !== 'to read' || chosen.student === student);
+  const chosenCopy = $derived(
+    [...copies].find(
+      ([key, copy]) => chosen && key.startsWith(chosen.student) && isChosen(chosen.student, copy),
+    )?.[1] ?? null,
+  );
 
   const begun = (student: string) =>
     board.assignments.reduce((sum, column) => {
@@ -64,7 +85,9 @@
   const writing = $derived(all.filter((copy) => copy.flags.now).length);
   const toMark = $derived(all.filter((copy) => copy.state === 'handed in').length);
   const unopened = $derived(
-    all.filter((copy) => copy.state === 'unopened' || copy.state === 'opened').length,
+    all.filter(
+      (copy) => asksForWork(copy) && (copy.state === 'unopened' || copy.state === 'opened'),
+    ).length,
   );
 
   const stretch = (column: { id: string; for: string }) => {
@@ -74,7 +97,9 @@
     return [
       {
         color: 'var(--spruce)',
-        share: share(({ state }) => ['marked', 'handed back'].includes(state)),
+        share: share(({ state, delivery }) =>
+          delivery === 'to read' ? state === 'opened' : ['marked', 'handed back'].includes(state),
+        ),
       },
       { color: 'var(--ink)', share: share(({ state }) => state === 'handed in') },
       {
@@ -93,7 +118,7 @@
     [
       `${student}, ${title}: ${copy.says}`,
       copy.points && copy.state !== 'handed in' && `${writePoints(copy.points)} points`,
-      copy.student === null && `shared by ${copy.members.length}`,
+      copy.student === null && asksForWork(copy) && `shared by ${copy.members.length}`,
       copy.flags.late && 'late',
       copy.flags.extension && 'with an extension',
       copy.flags.unread && 'changed since you looked',
@@ -196,9 +221,11 @@
                   >
                   {#if assignment.page}<span class="block text-sm">{assignment.page}</span>{/if}
                   <span class="block text-sm font-normal text-ink2">
-                    {assignment.due === null
-                      ? 'no due time'
-                      : `${assignment.due < clock.now ? 'was due' : 'due'} ${when(assignment.due, clock.now, klass.time_zone)}`}
+                    {assignment.delivery === 'to read'
+                      ? 'to read'
+                      : assignment.due === null
+                        ? 'no due time'
+                        : `${assignment.due < clock.now ? 'was due' : 'due'} ${when(assignment.due, clock.now, klass.time_zone)}`}
                   </span>
                   <span
                     class="mt-1 flex h-1.5 overflow-hidden rounded-full bg-rule"
@@ -233,17 +260,20 @@
                         {copy}
                         label={fullLabel(student.name, assignment.title, copy)}
                         second={second(copy)}
-                        chosen={chosen?.copy === copy.id}
+                        chosen={isChosen(student.id, copy)}
                         tabStop={tabStop === key}
                         choose={() =>
-                          (chosen =
-                            chosen?.copy === copy.id
-                              ? null
-                              : { student: student.id, copy: copy.id })}
+                          (chosen = isChosen(student.id, copy)
+                            ? null
+                            : { student: student.id, copy: copy.id })}
                         focus={() => (focused = key)}
                       />
                     {:else}
-                      <span class="px-3 text-sm text-ink2">no copy</span>
+                      <span class="px-3 text-sm text-ink2"
+                        >{#if assignment.leftOut.includes(student.id)}<span aria-hidden="true"
+                            >–</span
+                          ><span class="sr-only">gets nothing of it</span>{:else}no copy{/if}</span
+                      >
                     {/if}
                   </td>
                 {/each}

@@ -48,6 +48,8 @@
       .catch(() => (trouble = 'The server does not answer; this will fill itself when it does.'));
     return () => (outdated = true);
   });
+  /** Nothing is asked of what is only read. */
+  const isRead = $derived(copy.delivery === 'to read');
   const sittings = $derived(inside?.page === copy.id ? inside.sittings : []);
   const last = $derived(sittings.at(-1));
   const most = $derived(Math.max(1, ...sittings.map((sitting) => sitting.steps)));
@@ -82,14 +84,18 @@
   </div>
   {#if trouble}<p class="trouble mt-4" role="alert">{trouble}</p>{/if}
   {#if inside?.page === copy.id}
-    {#if inside.latest}
+    {#if isRead}
+      <p class="mt-4">
+        Opened by {copy.openers.length} of the {copy.members.length} who have it to read.
+      </p>
+    {:else if inside.latest}
       <div class="mt-4 border border-rule bg-(--page) px-4 py-3 font-page">
         <p class="font-bold">{inside.latest.number} · {inside.latest.label}</p>
         <p class="line-clamp-6 whitespace-pre-line">{inside.latest.answer}</p>
       </div>
     {/if}
     <ul class="mt-3">
-      {#each inside.parts as part (part.id)}
+      {#each isRead ? [] : inside.parts as part (part.id)}
         <li class="flex items-center gap-3 border-b border-rule py-1.5">
           <Rosette
             mask={part.done ? '1' : '0'}
@@ -114,10 +120,14 @@
       </ol>
     {/if}
     <div class="mt-5 flex flex-wrap gap-2">
-      <a class="act act-main" href="/classes/{klass.id}/marking/{copy.id}">Open copy</a>
+      {#if isRead}
+        <a class="act" href="/classes/{klass.id}/assignments/{copy.assignment}">Open assignment</a>
+      {:else}
+        <a class="act act-main" href="/classes/{klass.id}/marking/{copy.id}">Open copy</a>
+      {/if}
     </div>
     <ul class="mt-5 border-t border-rule pt-3 text-sm text-ink2">
-      {#each inside.record as entry, index (index)}
+      {#each isRead ? [] : inside.record as entry, index (index)}
         <li>
           {[entry.what, entry.points && writePoints(entry.points)].filter(Boolean).join(' ')}, {when(
             entry.at,
@@ -126,7 +136,7 @@
           )}{entry.note ? `: “${entry.note}”` : ''}
         </li>
       {:else}
-        <li>Not opened yet.</li>
+        {#if !isRead}<li>Not opened yet.</li>{/if}
       {/each}
       {#if assignment.due !== null}<li>
           {assignment.due < now ? 'was due' : 'due'}

@@ -82,8 +82,8 @@
     if (view) untrack(() => view && store.draw(view));
   });
   onMount(() => {
-    if (stands === 'unopened' && mayWork)
-      void send(`/pages/${data.page}/moves`, { move: 'open' }).catch(() => undefined);
+    if (copy.openers.length === 0)
+      void send(`/pages/${data.page}/opened`, {}).catch(() => undefined);
     const close = followPage(session, () => {
       void store.refresh(view);
       void look();

@@ -2,12 +2,12 @@ import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowOnPage } from '$server/access/allow';
 import { readCopy } from '$server/copy/facts';
-import { handIn, opened, takeBack } from '$server/copy/moves';
+import { handIn, takeBack } from '$server/copy/moves';
 import { readJson } from '$server/http/body';
 
 const Move = z.discriminatedUnion('move', [
   z.object({ move: z.literal('hand in'), note: z.string().trim().max(1000).default('') }),
-  z.object({ move: z.enum(['open', 'take back']) }),
+  z.object({ move: z.literal('take back') }),
 ]);
 
 /** The student's own moves. */
@@ -17,8 +17,7 @@ export const POST = allowOnPage(
     const move = await readJson(request, Move);
     const who = { page: thing.id, person: person.id };
     if (move.move === 'hand in') await handIn(app, { ...who, note: move.note });
-    else if (move.move === 'take back') await takeBack(app, who);
-    else await opened(app, who);
+    else await takeBack(app, who);
     return json(await readCopy(app.db, thing.id, person.id));
   },
 );

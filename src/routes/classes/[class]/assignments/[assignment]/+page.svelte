@@ -1,7 +1,9 @@
 <script lang="ts">
   import Ellipsis from '@lucide/svelte/icons/ellipsis';
   import { enhance } from '$app/forms';
-  import { flagsOf, stateOf, stateWords } from '$core/copy/state';
+  import { asksForWork, factsFor, flagsOf, stateOf, stateWords } from '$core/copy/state';
+  import { isMeant } from '$core/handout/wish';
+  import { listed } from '$core/lists/listed';
   import { writePoints } from '$core/marking/points';
   import { Clock } from '$ui/clock.svelte';
   import Rosette from '$ui/marks/Rosette.svelte';
@@ -23,27 +25,35 @@
   const wish = $derived(assignment.wish);
   const zone = $derived(data.klass.time_zone);
   const here = $derived(assignment.classes.find(({ id }) => id === data.klass.id));
-  const HOW = {
-    'to read': 'to read',
-    'one for all': 'one for all',
-    'one per group': 'one per group',
-    'one each': 'one each',
-  };
+  const meant = $derived(isMeant(wish));
   const rows = $derived(
     assignment.students.map((student) => ({
       ...student,
       copies: assignment.copies
         .filter(({ members }) => members.includes(student.id))
         .map((copy) => {
-          const state = stateOf(copy.facts);
-          const flags = flagsOf(copy.facts, clock.now);
-          return { ...copy, state, flags, says: stateWords(state, flags, copy.mask) };
+          const facts = factsFor(copy, student.id);
+          const [state, flags] = [stateOf(facts), flagsOf(facts, clock.now)];
+          const says = [
+            stateWords(state, flags, copy.mask),
+            copy.adapted && 'adapted page',
+            copy.group,
+            copy.student === null &&
+              copy.facts.opened !== null &&
+              !copy.openers.includes(student.id) &&
+              copy.delivery !== 'to read' &&
+              'has not opened it',
+          ];
+          return { ...copy, state, flags, says: says.filter(Boolean).join(' · ') };
         }),
       allowed: assignment.allowances.find((one) => one.student === student.id),
-      out: wish.without.includes(student.id),
+      meant: meant(student.id),
       missing: assignment.missing.includes(student.id),
     })),
   );
+  /** Who is meant to get it, or has it all the same. */
+  const receivers = $derived(rows.filter((row) => row.meant || row.copies.length > 0));
+  const others = $derived(rows.filter((row) => !receivers.includes(row)));
   const standing = $derived(assignment.changes.find(({ undone }) => !undone)?.id);
 </script>
 
@@ -72,7 +82,7 @@
         ? 'done or not, without a page'
         : assignment.pages
             .map(({ title, delivery }) =>
-              assignment.pages.length > 1 ? `${title} (${HOW[delivery]})` : HOW[delivery],
+              assignment.pages.length > 1 ? `${title} (${delivery})` : delivery,
             )
             .join(', ')} · {wish.points === null
         ? 'no points'
@@ -89,14 +99,16 @@
         {wish.instructions}
       </p>{/if}
     <ul class="mt-4 max-w-4xl">
-      {#each rows as row (row.id)}
+      {#each receivers as row (row.id)}
         <li class="flex flex-wrap items-center gap-x-4 border-b border-rule py-1.5">
           <span class="w-52 truncate">{row.name}</span>
           <span class="flex min-w-0 flex-1 flex-wrap gap-x-4">
             {#each row.copies as copy (copy.id)}
               <a
                 class="inline-flex items-center gap-2 text-ink no-underline hover:text-spruce"
-                href="/classes/{data.klass.id}/marking/{copy.id}"
+                href={copy.delivery === 'to read'
+                  ? undefined
+                  : `/classes/${data.klass.id}/marking/${copy.id}`}
               >
                 <Rosette
                   mask={copy.mask}
@@ -106,13 +118,13 @@
                   size={24}
                 />
                 <span class="text-sm"
-                  >{copy.says}{copy.group ? ` · ${copy.group}` : ''}{copy.facts.handedIn
+                  >{copy.says}{copy.facts.handedIn
                     ? `, ${when(copy.facts.handedIn, clock.now, zone)}`
                     : ''}</span
                 >
               </a>
             {:else}<span class="text-sm text-ink2"
-                >{row.out ? 'left out' : row.missing ? 'no copy yet' : 'gets nothing of it'}</span
+                >{row.missing ? 'no copy yet' : 'has nothing of it'}</span
               >{/each}
           </span>
           {#if row.allowed}<span class="text-sm text-plum"
@@ -123,7 +135,7 @@
                 ? `: ${row.allowed.note}`
                 : ''}</span
             >{/if}
-          {#if data.mayChange && row.copies.length > 0}
+          {#if data.mayChange && row.copies.some(asksForWork)}
             <Menu label="More about {row.name}">
               {#snippet button()}<Ellipsis size={18} aria-hidden="true" />{/snippet}
               <button onclick={() => (longer = row.id)}>More time …</button>
@@ -174,8 +186,16 @@
             </form>
           {/if}
         </li>
-      {:else}<li class="py-2 text-ink2">Nobody is in the class yet.</li>{/each}
+      {:else}<li class="py-2 text-ink2">Nobody in {data.klass.name} gets it.</li>{/each}
     </ul>
+    {#if others.length > 0}
+      <p class="mt-3 max-w-4xl text-sm text-ink2">
+        {others.length === 1 ? 'One other' : `${others.length} others`} in {data.klass.name}
+        {others.length === 1 ? 'gets' : 'get'} nothing of it: {listed(
+          others.map(({ given, family }) => `${given} ${family}`),
+        )}.
+      </p>
+    {/if}
     {#if assignment.missing.length > 0 && data.mayChange}
       <form
         method="POST"

@@ -11,6 +11,7 @@
   let { klass, assignment, outdated }: Props = $props();
   interface Preview {
     says: string[];
+    passages: { was: string; is: string }[];
     conflicts: { who: string; was: string; is: string; mine: string }[];
   }
   let looked: Record<string, Preview> = $state({});
@@ -36,7 +37,15 @@
   <div class="mt-1 border-b border-rule py-2">
     <p>“{page.title}” was changed after it was handed out. Copies have it as it was.</p>
     {#if preview}
-      <p class="mt-1">{preview.says.join(' ')}</p>
+      <ul class="mt-2 max-h-48 space-y-2 overflow-auto text-sm" aria-label="What was corrected">
+        {#each preview.passages as { was, is }, index (index)}
+          <li class="border-l-3 border-rule pl-3 font-page">
+            {#if was}<del class="block text-ink2">{was}</del>{/if}
+            {#if is}<ins class="block no-underline">{is}</ins>{/if}
+          </li>
+        {/each}
+      </ul>
+      <p class="mt-2">{preview.says.join(' ')}</p>
       {#if preview.conflicts.length > 0}
         <ul class="mt-1 max-h-48 overflow-auto text-sm">
           {#each preview.conflicts as conflict, index (index)}

@@ -14,6 +14,7 @@ export const load = allowOnPage(
     depends('uncia:marking');
     if (
       thing.kind !== 'copy' ||
+      thing.delivery === 'to read' ||
       thing.class_id !== params.class ||
       !thing.source_id ||
       !thing.for_id

@@ -1,0 +1,45 @@
+import { sql } from 'kysely';
+import type { App } from '../app';
+import { beginAs } from './own-pages';
+
+interface Left {
+  page: string;
+  title: string;
+  student: string;
+  /** Where she is now. */
+  class: string;
+  school: number;
+}
+
+/**
+ * Who has gone from one class to another of the same course takes along what she wrote: it lies in her new workbook, as
+ * it stood, as pages of her own. What both classes were handed out goes with her itself; what stays behind keeps its
+ * history. It may be called whenever somebody came or went: nothing is taken twice.
+ * @returns how many pages were taken along
+ */
+export async function takeAlong(app: App, people: readonly string[]): Promise<number> {
+  if (people.length === 0) return 0;
+  return app.db.transaction().execute(async (tx) => {
+    // Two rosters may be brought up to date at once: she leaves one and joins the other.
+    await sql`select pg_advisory_xact_lock(hashtext('take along'))`.execute(tx);
+    const { rows } = await sql<Left>`
+    select page.id as page, page.title, page.student_id as student, now_in.class_id as class, page.school_id as school
+    from enrolment went
+    join class old on old.id = went.class_id
+    join enrolment now_in on now_in.person_id = went.person_id and now_in.left_at is null
+    join class new on new.id = now_in.class_id and new.course_id = old.course_id
+    join page on page.class_id = old.id and page.student_id = went.person_id
+    where went.person_id = any(${people}::uuid[]) and went.left_at is not null
+      and page.kind in ('copy', 'own page') and page.written_at is not null and page.away_at is null
+      and not exists (select from assignment_class handed
+        where handed.assignment_id = page.assignment_id and handed.class_id = new.id)
+      and not exists (select from page taken
+        where taken.from_id = page.id and taken.class_id = new.id and taken.student_id = page.student_id)
+    order by page.made_at`.execute(tx);
+    for (const { page, ...wish } of rows) {
+      const { doc } = await app.pages.open(page);
+      await beginAs(app, { ...wish, unit: null, from: page }, doc);
+    }
+    return rows.length;
+  });
+}

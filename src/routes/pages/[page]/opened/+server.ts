@@ -1,0 +1,12 @@
+import { json, type RequestEvent } from '@sveltejs/kit';
+import { allowOnPage } from '$server/access/allow';
+import { opened } from '$server/copy/moves';
+
+/** A student has opened a copy that she has, to write in or to read. */
+export const POST = allowOnPage(
+  'see own copy',
+  async (_event: RequestEvent, { app, person, thing }) => {
+    await opened(app, { page: thing.id, person: person.id });
+    return json({});
+  },
+);

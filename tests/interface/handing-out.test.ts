@@ -99,8 +99,50 @@ describe('a hand-out', () => {
     await sees(page, 'It goes out on Monday 5 January, 08:00.');
     await page.getByRole('button', { name: /^Hand out on Monday/ }).click();
     await page.getByRole('link', { name: /^Half done goes out/ }).waitFor();
+    await page.goto('/desk');
+    await page.getByRole('link', { name: /^Finish: Half done goes out/ }).waitFor();
+    await page.goto(list);
     await button(page, 'Put away Half done').click();
-    await sees(page, 'Nothing waits.');
+    await page.getByRole('link', { name: /^Half done goes out/ }).waitFor({ state: 'detached' });
+    expect(errors).toEqual([]);
+  });
+
+  it('is begun by one of the staff, finished by another, and goes out once', async () => {
+    const { page: teacher } = await stage.enter('tamsin.orrey');
+    const { page: colleague } = await stage.enter('idris.halvorsen');
+    await teacher.getByRole('link', { name: '9A Weather and sky' }).first().click();
+    await teacher.getByRole('link', { name: 'Choose an original' }).click();
+    await teacher.getByRole('link', { name: 'Done or not, without a page' }).click();
+    await teacher.getByLabel('Title', { exact: true }).fill('Bring a barometer');
+    await button(teacher, 'Keep as a draft').click();
+    await sees(teacher, 'Kept as a draft.');
+    await colleague.goto('/desk');
+    await colleague.getByRole('link', { name: /^Finish: Bring a barometer is a draft/ }).click();
+    await colleague.getByLabel('Say to them').fill('If your family has one.');
+    await button(colleague, 'Hand out now').click();
+    await colleague
+      .getByRole('button', { name: /^Brask, Aino, Bring a barometer: unopened/ })
+      .waitFor();
+    await button(teacher, 'Hand out now').click();
+    await sees(teacher, 'This was handed out already.');
+    const { page: student } = await stage.enter('aino.brask');
+    await student.getByRole('link', { name: /Bring a barometer/ }).waitFor();
+    expect(await student.getByRole('link', { name: /Bring a barometer/ }).count()).toBe(1);
+  });
+
+  it('to read is opened by each for herself, which its teacher sees', async () => {
+    const { page: teacher } = await stage.enter('tamsin.orrey');
+    const { page: student, errors } = await stage.enter('wren.yardley');
+    await fill(teacher, 'Chart symbols', 'Signs to read');
+    await teacher.getByText('To read', { exact: true }).click();
+    await button(teacher, 'Hand out now').click();
+    await board(teacher);
+    await teacher.getByRole('button', { name: 'Yardley, Wren, Signs to read: unopened' }).waitFor();
+    await student.getByRole('link', { name: /Signs to read/ }).click();
+    await student.locator('.ProseMirror').waitFor();
+    await teacher.getByRole('button', { name: 'Yardley, Wren, Signs to read: opened' }).click();
+    await sees(teacher, 'Opened by 1 of the 23 who have it to read.');
+    await teacher.getByRole('button', { name: 'Varga, Mateo, Signs to read: unopened' }).waitFor();
     expect(errors).toEqual([]);
   });
 
@@ -127,7 +169,8 @@ describe('a hand-out', () => {
     const { page: student } = await stage.enter('isla.abernathy');
     await teacher.getByRole('link', { name: '8C Coast & Chart' }).first().click();
     await board(teacher);
-    await teacher.goto(`${teacher.url()}/hand-out?form=done or not`);
+    await teacher.getByRole('link', { name: 'Hand out something' }).click();
+    await teacher.getByRole('link', { name: 'Done or not, without a page' }).click();
     await sees(teacher, 'will be asked to say when it is done; there is no page.');
     await button(teacher, 'Hand out now').click();
     await board(teacher);

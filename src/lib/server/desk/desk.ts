@@ -4,6 +4,7 @@ import type { SignedIn } from '../access/session';
 import { may } from '../access/table';
 import { readCopies, type CopyRow } from '../copy/facts';
 import type { Database } from '../db/connect';
+import { readDrafts } from '../handout/drafts';
 
 /** One thing that needs a teacher's hand, and where its one button leads. */
 interface DeskLine {
@@ -49,6 +50,7 @@ const assignmentsOf = (db: Database, klass: string) =>
     .innerJoin('assignment', 'assignment.id', 'assignment_class.assignment_id')
     .select(['assignment.id', 'assignment.title', 'due_at'])
     .where('class_id', '=', klass)
+    .where('withdrawn_at', 'is', null)
     .orderBy('due_at')
     .execute();
 
@@ -80,13 +82,14 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
         });
       const due = assignment.due_at?.getTime() ?? null;
       const unbegun = theirs.filter((copy) => ['unopened', 'opened'].includes(stateOf(copy.facts)));
+      const idle = new Set(unbegun.flatMap(({ members }) => members)).size;
       const overdue = unbegun.filter((copy) => flagsOf(copy.facts, now).overdue).length;
       const soon = due !== null && due - now < 7 * DAY;
       if (unbegun.length > 0 && soon)
         lines.push({
-          ...{ kind: 'nudge', count: unbegun.length, button: 'See who' },
+          ...{ kind: 'nudge', count: idle, button: 'See who' },
           to: `${board}?order=begun`,
-          title: `${unbegun.length} ${unbegun.length === 1 ? 'has' : 'have'} not begun ${assignment.title}`,
+          title: `${idle} ${idle === 1 ? 'has' : 'have'} not begun ${assignment.title}`,
           detail: overdue > 0 ? `${place} · overdue` : place,
           mask: unbegun[0]?.mask ?? '',
           since: due,
@@ -102,6 +105,14 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
           ...{ detail: place, to: board, mask: '', since: due },
         });
     }
+    if (may('hand out', klass.kind))
+      for (const { id, wish, goesOut, fault } of await readDrafts(db, klass.id))
+        lines.push({
+          ...{ kind: 'coming', count: 1, since: goesOut, mask: '' },
+          title: `${wish.title} ${goesOut === null ? 'is a draft' : 'goes out'}`,
+          detail: [`${klass.name} ${klass.title}`, fault].filter(Boolean).join(' · '),
+          ...{ button: 'Finish', to: `/classes/${klass.id}/hand-out?draft=${id}` },
+        });
     const slots = await db
       .selectFrom('lesson_slot')
       .select(['starts', 'ends'])
@@ -120,7 +131,7 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
   }
   return {
     classes: classes.map(({ id, name, title }) => ({ id, name, title })),
-    lines: lines.sort((a, b) => (a.since ?? 0) - (b.since ?? 0)),
+    lines: lines.sort((a, b) => (a.since ?? Infinity) - (b.since ?? Infinity)),
     lessons: lessons.sort((a, b) => a.starts.localeCompare(b.starts)),
     mayHandOut: classes.some(({ kind }) => may('hand out', kind)),
     timeZone: classes[0]?.time_zone ?? 'UTC',

@@ -57,12 +57,15 @@ async function readMaterials(app: App, person: string) {
       'page.adapted',
       'page.from_id',
       'page.unit_id as unit',
+      'page.course_id as courseId',
       'course.title as course',
     ])
     .where('course_staff.person_id', '=', person)
     .where('page.kind', 'in', ['original', 'reading'])
     .where('page.away_at', 'is', null)
+    .leftJoin('unit', 'unit.id', 'page.unit_id')
     .orderBy('course.title')
+    .orderBy('unit.place')
     .orderBy('page.place')
     .execute();
   return rows.map(({ adapted, from_id, ...page }) => ({

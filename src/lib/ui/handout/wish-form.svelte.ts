@@ -25,6 +25,7 @@ export interface FormWorld {
     title: string;
     kind: string;
     course: string;
+    courseId: string | null;
     unit: string | null;
     adapts: string | null;
   }[];

@@ -160,7 +160,7 @@
       </p>
       <span class="flex-1"></span>
       {#if data.mayHandOut}
-        <a class="act act-small" href="/courses?class={klass.id}">Hand out something</a>
+        <a class="act act-small" href="/classes/{klass.id}/hand-out">Hand out something</a>
       {/if}
     </div>
     {#if columns.length === 0}
@@ -171,7 +171,7 @@
         </p>
         {#if data.mayHandOut}
           <p class="mt-3">
-            <a class="act act-main" href="/courses?class={klass.id}">Choose an original</a>
+            <a class="act act-main" href="/classes/{klass.id}/hand-out">Choose an original</a>
           </p>
         {/if}
       </div>

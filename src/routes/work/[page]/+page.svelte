@@ -85,6 +85,7 @@
     if (copy.openers.length === 0)
       void send(`/pages/${data.page}/opened`, {}).catch(() => undefined);
     const close = followPage(session, () => {
+      if (!mayWork) return;
       void store.refresh(view);
       void look();
     });

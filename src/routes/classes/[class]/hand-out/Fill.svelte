@@ -31,7 +31,7 @@
     try {
       await work();
     } catch (error) {
-      trouble = `${error instanceof Error ? error.message : 'This was not done.'} Nothing was handed out; what you filled in is still here.`;
+      trouble = `${error instanceof Error ? error.message : 'This was not done.'} What you filled in is still here.`;
     } finally {
       busy = false;
     }

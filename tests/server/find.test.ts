@@ -3,6 +3,8 @@ import type { SignedIn } from '../../src/lib/server/access/session';
 import { openClass, closeClass } from '../../src/lib/server/class/open-class';
 import { beginThread } from '../../src/lib/server/copy/threads';
 import { beginPage } from '../../src/lib/server/course/begin-page';
+import { plainWish } from '../../src/lib/core/handout/wish';
+import { handOut } from '../../src/lib/server/handout/hand-out';
 import { writeNote } from '../../src/lib/server/course/notes';
 import { find } from '../../src/lib/server/find/find';
 import { Indexer } from '../../src/lib/server/find/indexer';
@@ -108,6 +110,37 @@ describe('finding', () => {
     }
     expect(await found(school.office, 'office', 'crab')).toEqual([]);
     expect(await found(school.office, 'office', 'student1')).toContain('person: student1 Person');
+  });
+
+  it('finds a comment on a page that several share, for those who share it', async () => {
+    const [first = '', second = ''] = school.students;
+    const hand = crypto.randomUUID();
+    await handOut(test.app, {
+      ...{ id: hand, by: school.teacher, at: new Date() },
+      wish: plainWish(assigned.original, school.class, {
+        ...{ title: 'Crew page', without: [second] },
+        originals: [{ page: assigned.original, delivery: 'one for all' }],
+      }),
+    });
+    const shared = await test.app.db
+      .selectFrom('page')
+      .select('id')
+      .where('assignment_id', '=', hand)
+      .executeTakeFirstOrThrow();
+    await beginThread(test.app, {
+      ...{ page: shared.id, person: school.teacher, text: 'Whose whelk?', anchor: null },
+    });
+    await test.app.indexer.catchUp();
+    const [hit] = await find(test.app.db, as(school.teacher, 'teacher'), 'whelk');
+    expect(hit).toMatchObject({ kind: 'comment', title: 'Crew page', place: '7A' });
+    const mine = await find(test.app.db, as(first, 'student'), 'whelk');
+    expect(mine.map(({ to }) => to)).toEqual([`/work/${shared.id}`]);
+    expect(await student('whelk', 1)).toEqual([]);
+    expect(await found(school.otherStudent, 'student', 'whelk')).toEqual([]);
+    const [set] = (await find(test.app.db, as(school.teacher, 'teacher'), 'crew')).filter(
+      ({ kind }) => kind === 'assignment',
+    );
+    expect(set?.to).toBe(`/classes/${school.class}/assignments/${hand}`);
   });
 
   it('reads again what a process that died had left unread', async () => {

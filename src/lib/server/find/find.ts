@@ -97,6 +97,8 @@ interface Part {
 
 const PAGE = sql`join page on page.id = entry.id::uuid`;
 const CLASS = sql`join class on class.id = page.class_id join course on course.id = class.course_id`;
+/** A student's, a group's, or the whole class's. */
+const WHOSE = sql`concat_ws(', ', coalesce(person.given || ' ' || person.family, nullif(page.group_name, '')), class.name)`;
 const CLASS_NAME = sql`class.name || ' ' || course.title`;
 
 function forStaff({ id, role }: SignedIn): Part[] {
@@ -136,26 +138,28 @@ function forStaff({ id, role }: SignedIn): Part[] {
     {
       ...{ kind: 'copy', entry: 'page' },
       columns: sql`entry.title,
-        coalesce(person.given || ' ' || person.family, page.group_name) || ', ' || class.name as place,
-        case page.kind when 'copy' then '/classes/' || page.class_id || '/marking/' else '/read/' end || page.id as to`,
+        ${WHOSE} as place,
+        case when page.kind <> 'copy' then '/read/' || page.id
+          when page.delivery = 'to read' then '/classes/' || page.class_id || '/assignments/' || page.assignment_id
+          else '/classes/' || page.class_id || '/marking/' || page.id end as to`,
       from: sql`${PAGE} join class on class.id = page.class_id left join person on person.id = page.student_id`,
       within: sql`class_id in ${classes}`,
       where: sql`page.kind in ('copy', 'own page') and page.class_id in ${classes}`,
     },
     {
       ...{ kind: 'assignment', entry: 'assignment' },
-      columns: sql`entry.title, ${CLASS_NAME} as place, '/classes/' || class.id as to`,
+      columns: sql`entry.title, ${CLASS_NAME} as place, '/classes/' || class.id || '/assignments/' || entry.id as to`,
       from: sql`join assignment_class page on page.assignment_id = entry.id::uuid ${CLASS}`,
       within: sql`id in (select assignment_id::text from assignment_class where class_id in ${classes})`,
       where: sql`page.class_id in ${classes}`,
     },
     {
       ...{ kind: 'comment', entry: 'comment' },
-      columns: sql`page.title, person.given || ' ' || person.family || ', ' || class.name as place,
+      columns: sql`page.title, ${WHOSE} as place,
         '/classes/' || page.class_id || '/marking/' || page.id as to`,
       from: sql`join comment on comment.id = entry.id::bigint join thread on thread.id = comment.thread_id
         join page on page.id = thread.page_id join class on class.id = page.class_id
-        join person on person.id = page.student_id`,
+        left join person on person.id = page.student_id`,
       within: sql`class_id in ${classes}`,
       where: sql`page.class_id in ${classes}`,
     },
@@ -211,7 +215,7 @@ function forStudent(id: string): Part[] {
       columns: sql`page.title, ${CLASS_NAME} as place, '/work/' || page.id as to`,
       from: sql`join comment on comment.id = entry.id::bigint join thread on thread.id = comment.thread_id
         join page on page.id = thread.page_id ${CLASS}`,
-      within: sql`owner_id = ${id}`,
+      within: sql`(owner_id = ${id} or (owner_id is null and class_id in ${classes}))`,
       where: own,
     },
     {

@@ -51,6 +51,16 @@ describe('the school’s calendar', () => {
     await page.getByRole('button', { name: 'Strike out Candlemas' }).click();
     await page.getByLabel('Name of Candlemas').waitFor({ state: 'detached' });
     await page.getByLabel('The school’s clock').selectOption('Europe/Oslo');
+    await page.getByLabel('No e-mail from').fill('17:30');
+    await page.getByRole('button', { name: 'Keep the quiet hours' }).click();
+    const { page: teacher } = await stage.enter('tamsin.orrey');
+    const quiet = teacher.getByRole('option', { name: /not from 17:30 to 07:00$/ });
+    await expect
+      .poll(async () => {
+        await teacher.goto('/mailbox');
+        return quiet.count();
+      }, PATIENT)
+      .toBe(1);
     await page.goto('/school');
     await sees(page, 'All times are of Europe/Oslo.');
     expect(errors).toEqual([]);

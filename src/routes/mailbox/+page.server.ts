@@ -9,6 +9,7 @@ import {
   setMailRule,
 } from '$server/class/messages';
 import { readForm } from '$server/http/form';
+import { readQuietHours } from '$server/school/quiet-hours';
 import { readTimeZone } from '$server/school/time-zone';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
@@ -16,6 +17,7 @@ export const load = allowPerson(
   'be signed in',
   async (_event: PageServerLoadEvent, { app, person }) => ({
     trail: [{ title: 'Mailbox' }],
+    quiet: await readQuietHours(app.db, person.school_id),
     messages: (await readMailbox(app.db, person.id)).map(({ at, read_at, ...message }) => ({
       ...message,
       at: at.getTime(),

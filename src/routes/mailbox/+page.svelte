@@ -33,7 +33,7 @@
         onchange={(event) => event.currentTarget.form?.requestSubmit()}
       >
         <option value="gathered"
-          >within some minutes, gathered; never in the evening or at night</option
+          >within some minutes, gathered; not from {data.quiet.from} to {data.quiet.to}</option
         >
         <option value="daily">once a day, in the morning</option>
         <option value="never">never</option>

@@ -3,6 +3,7 @@ import { weeksOf } from '$core/calendar/calendar-faults';
 import { allowPerson } from '$server/access/allow';
 import { readForm, saying } from '$server/http/form';
 import { dropStretch, readHolidays, readTerms, writeStretch } from '$server/school/calendar';
+import { QuietHours, readQuietHours, setQuietHours } from '$server/school/quiet-hours';
 import { readTimeZone } from '$server/school/time-zone';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
@@ -16,6 +17,7 @@ export const load = allowPerson(
       terms: terms.map((term) => ({ ...term, weeks: weeksOf(term, holidays) })),
       holidays,
       timeZone: await readTimeZone(app.db, person.school_id),
+      quiet: await readQuietHours(app.db, person.school_id),
       timeZones: Intl.supportedValuesOf('timeZone'),
       today: new Date().toISOString().slice(0, 10),
     };
@@ -46,6 +48,12 @@ export const actions = {
     saying(async ({ request }: RequestEvent, { app, person }) => {
       const wish = await readForm(request, z.object({ kind, id }));
       await dropStretch(app.db, person.school_id, wish.kind, wish.id);
+    }),
+  ),
+  quiet: allowPerson(
+    'keep the school',
+    saying(async ({ request }: RequestEvent, { app, person }) => {
+      await setQuietHours(app.db, person.school_id, await readForm(request, QuietHours));
     }),
   ),
   zone: allowPerson(

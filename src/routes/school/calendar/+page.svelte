@@ -124,4 +124,35 @@
       </select></label
     >
   </form>
+  <form
+    method="POST"
+    action="?/quiet"
+    use:enhance={() =>
+      ({ update }) =>
+        update({ reset: false })}
+    class="mt-6 flex flex-wrap items-end gap-3"
+  >
+    <label
+      ><span class="label">No e-mail from</span><input
+        class="field w-36"
+        type="time"
+        name="from"
+        value={data.quiet.from}
+        required
+      /></label
+    >
+    <label
+      ><span class="label">until</span><input
+        class="field w-36"
+        type="time"
+        name="to"
+        value={data.quiet.to}
+        required
+      /></label
+    >
+    <button class="act">Keep the quiet hours</button>
+    <p class="w-full text-sm text-ink2">
+      What is told in between waits in the mailbox, and goes out in one e-mail afterwards.
+    </p>
+  </form>
 </main>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { lessonsAfter, readLocalTime, writeLocalTime } from './lessons';
+import { endOfDay, lessonsAfter, readLocalTime, writeLocalTime } from './lessons';
 
 const at = (iso: string) => Date.parse(iso);
 const ends = (lessons: { ends: number }[]) =>
@@ -33,6 +33,11 @@ describe('lessons', () => {
     expect(readLocalTime('2026-10-25T01:30', 'Europe/Dublin')).toBe(at('2026-10-25T00:30:00Z'));
     expect(readLocalTime('yesterday', 'Europe/Dublin')).toBeNull();
     expect(writeLocalTime(at('2026-10-22T10:40:00Z'), 'Europe/Dublin')).toBe('2026-10-22T11:40');
+  });
+
+  it('end with their day, whatever the clock does that night', () => {
+    expect(endOfDay('2026-10-24', 'Europe/Dublin')).toBe(Date.parse('2026-10-24T23:00:00Z'));
+    expect(endOfDay('2026-10-25', 'Europe/Dublin')).toBe(Date.parse('2026-10-26T00:00:00Z'));
   });
 
   it('are none where there are no slots', () => {

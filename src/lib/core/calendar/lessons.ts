@@ -67,3 +67,7 @@ export const writeLocalTime = (instant: number, timeZone: string): string =>
     .toZonedDateTimeISO(timeZone)
     .toPlainDateTime()
     .toString({ smallestUnit: 'minute' });
+
+/** When a day ("2026-10-14") is over on a clock, in epoch milliseconds. */
+export const endOfDay = (day: string, timeZone: string): number =>
+  Temporal.PlainDate.from(day).add({ days: 1 }).toZonedDateTime(timeZone).epochMilliseconds;

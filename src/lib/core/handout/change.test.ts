@@ -18,7 +18,15 @@ function wantedBy(
   more: Partial<HandOutWish> = {},
   id = CLASS,
 ) {
-  const facts: ClassFacts = { id, name: '8A', open: true, students: here, groups, lessons: [] };
+  const facts: ClassFacts = {
+    id,
+    name: '8A',
+    open: true,
+    termEnds: 0,
+    students: here,
+    groups,
+    lessons: [],
+  };
   const situation: Situation = {
     ...{ now: 0, goesOut: 0, timeZone: 'UTC', classes: [facts], blank: '' },
     pages: new Map([[PAGE, { title: 'A page', parts: 1 }]]),

@@ -14,6 +14,7 @@ const student = (n: number) => ({ id: id(100 + n), name: `Student ${n}` });
 const klass = (of: Partial<ClassFacts> = {}): ClassFacts => ({
   ...{ id: A, name: '8A', open: true, students: [1, 2, 3, 4].map(student), groups: [] },
   lessons: [lesson('2026-10-14T13:50:00Z'), lesson('2026-10-16T10:40:00Z')],
+  termEnds: Date.parse('2026-12-19T00:00:00Z'),
   ...of,
 });
 const other = klass({
@@ -126,6 +127,9 @@ describe('the plan of a hand-out', () => {
     expect(says(at('2026-10-17T09:00'))).toEqual([
       '8A has no lesson on Saturday 17 October, when it is due.',
     ]);
+    expect(says(at('2062-10-16T11:40'))).toEqual([
+      'It is due in 2062, after the term of 8A has ended.',
+    ]);
     const later = { ...situation(klass()), goesOut: Date.parse('2026-10-20T09:00:00Z') };
     expect(planHandOut(wish(at('2026-10-16T11:40')), later).oddities).toEqual([
       'It is due in 8A before it goes out.',
@@ -154,6 +158,7 @@ describe('the plan of a hand-out', () => {
     const facts = (key: string, name: string) =>
       fc.record({
         ...{ id: fc.constant(key), name: fc.constant(name), open: fc.boolean(), students: some },
+        termEnds: fc.constant(0),
         groups: fc.array(
           fc.record({ name: fc.string({ maxLength: 3 }), members: fc.constant<string[]>([]) }),
           { maxLength: 4 },

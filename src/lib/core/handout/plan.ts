@@ -13,7 +13,9 @@ export interface ClassFacts {
   students: readonly { id: string; name: string }[];
   /** Of the grouping that was chosen; empty for none. */
   groups: readonly { name: string; members: readonly string[] }[];
-  /** Lessons that end after it goes out, in order. */
+  /** When its term is over. */
+  termEnds: number;
+  /** Lessons of the term that end after it goes out, in order. */
   lessons: readonly Lesson[];
 }
 
@@ -210,6 +212,8 @@ function dueOddities(
   if (due <= now) return ['It is due in the past.'];
   if (due <= goesOut) return [`It is due in ${klass.name} before it goes out.`];
   const local = writeLocalTime(due, timeZone);
+  if (due >= klass.termEnds)
+    return [`It is due in ${local.slice(0, 4)}, after the term of ${klass.name} has ended.`];
   const clock = local.slice(11, 16);
   if (clock === '00:00') return ['It is due at midnight, when the reminder would wake people.'];
   const lessons = lessonsOn(local.slice(0, 10), klass, timeZone);

@@ -36,7 +36,8 @@ async function readHandOutClasses(app: App, person: SignedIn, now: number) {
     rows.map(async (row) => ({
       ...row,
       facts: classes.find(({ id }) => id === row.id) ?? {
-        ...{ id: row.id, name: row.name, open: false, students: [], groups: [], lessons: [] },
+        ...{ id: row.id, name: row.name, open: false, termEnds: 0 },
+        ...{ students: [], groups: [], lessons: [] },
       },
       groupings: await readGroupings(app.db, row.id),
       units: await readUnits(app.db, { class: row.id }),

@@ -1,4 +1,4 @@
-import { lessonsAfter } from '$core/calendar/lessons';
+import { endOfDay, lessonsAfter } from '$core/calendar/lessons';
 import type { ClassFacts, Situation } from '$core/handout/plan';
 import type { HandOutWish } from '$core/handout/wish';
 import { grouped } from '$core/lists/grouped';
@@ -21,9 +21,10 @@ export async function readSituation(
   const [classes, students, groups, slots, holidays] = await Promise.all([
     db
       .selectFrom('class')
-      .select(['id', 'name', 'opened_at'])
-      .where('id', 'in', ids)
-      .where('school_id', '=', at.school)
+      .innerJoin('term', 'term.id', 'class.term_id')
+      .select(['class.id', 'class.name', 'opened_at', 'term.ends'])
+      .where('class.id', 'in', ids)
+      .where('class.school_id', '=', at.school)
       .execute(),
     db
       .selectFrom('enrolment')
@@ -62,10 +63,11 @@ export async function readSituation(
   const facts = ids.flatMap((id): ClassFacts[] => {
     const klass = classes.find((one) => one.id === id);
     if (!klass) return [];
+    const termEnds = endOfDay(klass.ends, at.timeZone);
     const members = grouped(groupsOf.get(id) ?? [], (row) => row.id);
     return [
       {
-        ...{ id, name: klass.name, open: klass.opened_at !== null },
+        ...{ id, name: klass.name, open: klass.opened_at !== null, termEnds },
         students: (studentsOf.get(id) ?? []).map((one) => ({
           id: one.id,
           name: `${one.given} ${one.family}`,
@@ -74,7 +76,13 @@ export async function readSituation(
           name: rows[0]?.name ?? '',
           members: rows.flatMap(({ person_id }) => person_id ?? []),
         })),
-        lessons: lessonsAfter(slotsOf.get(id) ?? [], holidays, at.timeZone, at.goesOut, LESSONS),
+        lessons: lessonsAfter(
+          slotsOf.get(id) ?? [],
+          holidays,
+          at.timeZone,
+          at.goesOut,
+          LESSONS,
+        ).filter(({ ends }) => ends <= termEnds),
       },
     ];
   });

@@ -14,7 +14,7 @@ export async function readQuietHours(db: Database, school: number): Promise<Quie
     .select(['quiet_from', 'quiet_to'])
     .where('id', '=', school)
     .executeTakeFirstOrThrow();
-  return { from: quiet_from.slice(0, 5), to: quiet_to.slice(0, 5) };
+  return { from: quiet_from, to: quiet_to };
 }
 
 export const setQuietHours = (db: Database, school: number, { from, to }: QuietHours) =>

@@ -60,4 +60,17 @@ export default ts.config(
   },
   layer(['src/lib/server/**'], [noUi, noRoutes]),
   layer(['src/lib/ui/**'], [noServer]),
+  {
+    files: ['src/routes/**', 'src/lib/ui/**'],
+    ignores: ['src/lib/ui/refresh.ts', '**/*.test.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        ...['enhance', 'invalidate', 'invalidateAll'].map((name) => ({
+          selector: `ImportDeclaration[source.value=/^\\$app/] ImportSpecifier[imported.name="${name}"]`,
+          message: 'Take it from $ui/refresh: there it does not stop a view that is on its way.',
+        })),
+      ],
+    },
+  },
 );

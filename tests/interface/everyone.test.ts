@@ -139,6 +139,39 @@ describe('every view', () => {
   });
 });
 
+describe('a click', () => {
+  it('is not lost when the answer to a form comes while the next view is on its way', async () => {
+    const { page } = await stage.enter('luca.marchetti');
+    await page.goto('/mailbox');
+    const held = async (address: string) => {
+      let letGo = () => {};
+      const released = new Promise<void>((resolve) => (letGo = resolve));
+      let met = () => {};
+      const asked = new Promise<void>((resolve) => (met = resolve));
+      await page.route(address, async (route) => {
+        met();
+        await released;
+        await route.continue();
+      });
+      return { asked, letGo };
+    };
+    const form = await held('**/mailbox?/mails');
+    const view = await held('**/calendar/__data.json*');
+    await page.getByLabel('By e-mail').selectOption('never');
+    await form.asked;
+    await page.getByRole('link', { name: 'What is due' }).click();
+    await view.asked;
+    const answered = page.waitForResponse('**/mailbox?/mails');
+    form.letGo();
+    await (await answered).finished();
+    // What the form's answer sets off would have been asked for by now.
+    await page.evaluate(() => new Promise((resolve) => setTimeout(resolve)));
+    view.letGo();
+    await page.waitForURL('**/calendar');
+    await page.getByRole('heading', { level: 1, name: /due/i }).waitFor();
+  });
+});
+
 describe('a student’s copy', () => {
   it('sends at most 230 kB of gzipped script', async () => {
     const { page, context } = await stage.enter('luca.marchetti');

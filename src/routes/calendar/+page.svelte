@@ -1,8 +1,7 @@
 <script lang="ts">
-  import { enhance } from '$app/forms';
   import { colorOf } from '$core/formats/icalendar';
   import { grouped } from '$core/lists/grouped';
-  import { refreshOnNews } from '$ui/refresh';
+  import { enhance, refreshOnNews } from '$ui/refresh';
   import { away, clock, longDate } from '$ui/when';
 
   let { data } = $props();

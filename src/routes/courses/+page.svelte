@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { enhance } from '$app/forms';
+  import { enhance } from '$ui/refresh';
 
   let { data, form } = $props();
   const count = (n: number | null, one: string) => `${n ?? 0} ${one}${n === 1 ? '' : 's'}`;

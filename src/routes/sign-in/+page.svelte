@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { enhance } from '$app/forms';
+  import { enhance } from '$ui/refresh';
 
   let { data, form } = $props();
   const teachers = $derived(data.people.filter((person) => person.role !== 'student'));

@@ -1,7 +1,7 @@
 <script lang="ts">
   import Ellipsis from '@lucide/svelte/icons/ellipsis';
-  import { enhance } from '$app/forms';
   import Menu from '../shell/Menu.svelte';
+  import { enhance } from '$ui/refresh';
   import { clipboard } from './clipboard.svelte';
 
   interface Props {

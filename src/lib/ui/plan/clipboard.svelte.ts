@@ -1,6 +1,6 @@
-import { invalidateAll } from '$app/navigation';
 import { z } from 'zod';
 import { send } from '../send';
+import { readAgain } from '$ui/refresh';
 
 const Held = z.object({
   pages: z.array(z.string()),
@@ -36,7 +36,7 @@ class Clipboard {
       return error instanceof Error ? error.message : 'They could not be put here.';
     }
     this.clear();
-    await invalidateAll();
+    await readAgain();
     return '';
   }
 

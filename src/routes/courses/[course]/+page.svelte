@@ -3,7 +3,6 @@
   import Ellipsis from '@lucide/svelte/icons/ellipsis';
   import FilePen from '@lucide/svelte/icons/file-pen-line';
   import Rows from '@lucide/svelte/icons/rows-3';
-  import { enhance } from '$app/forms';
   import HandOutIn from '$ui/handout/HandOutIn.svelte';
   import { clipboard } from '$ui/plan/clipboard.svelte';
   import Notes from '$ui/plan/Notes.svelte';
@@ -12,6 +11,7 @@
   import TakenUp from '$ui/plan/TakenUp.svelte';
   import UnitHead from '$ui/plan/UnitHead.svelte';
   import UnitList from '$ui/plan/UnitList.svelte';
+  import { enhance } from '$ui/refresh';
   import FormButton from '$ui/shell/FormButton.svelte';
   import Menu from '$ui/shell/Menu.svelte';
   import ImportPages from './ImportPages.svelte';

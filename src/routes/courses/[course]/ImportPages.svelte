@@ -1,6 +1,6 @@
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
   import { uploadPicture } from '$ui/page/paste';
+  import { readAgain } from '$ui/refresh';
 
   interface Props {
     course: string;
@@ -57,7 +57,7 @@
         });
     }
     busy = false;
-    await invalidateAll();
+    await readAgain();
   }
 </script>
 

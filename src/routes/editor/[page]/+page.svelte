@@ -12,7 +12,6 @@
   } from 'prosemirror-tables';
   import type { EditorView } from 'prosemirror-view';
   import { onMount, untrack } from 'svelte';
-  import { enhance } from '$app/forms';
   import { schema } from '$core/page/schema';
   import HandOutIn from '$ui/handout/HandOutIn.svelte';
   import { answerAround } from '$ui/page/answers';
@@ -23,6 +22,7 @@
   import PageView from '$ui/page/PageView.svelte';
   import SetAside from '$ui/page/SetAside.svelte';
   import SaveWords from '$ui/page/SaveWords.svelte';
+  import { enhance } from '$ui/refresh';
   import Adapted from './Adapted.svelte';
   import PartPanel from './PartPanel.svelte';
 

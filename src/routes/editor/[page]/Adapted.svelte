@@ -2,11 +2,11 @@
   import { Node } from 'prosemirror-model';
   import type { EditorView } from 'prosemirror-view';
   import { untrack } from 'svelte';
-  import { enhance } from '$app/forms';
   import { piecesOf, takeOver, type Piece } from '$core/history/take-over';
   import { textOf } from '$core/page/parts';
   import { schema } from '$core/page/schema';
   import type { PageSession } from '$ui/page/page-session.svelte';
+  import { enhance } from '$ui/refresh';
 
   interface Props {
     /** The original: as it was adapted, and as it is. */

@@ -1,6 +1,6 @@
 <script lang="ts">
-  import { enhance } from '$app/forms';
   import SchoolViews from '../SchoolViews.svelte';
+  import { enhance } from '$ui/refresh';
 
   let { data, form } = $props();
   const day = (date: string, year = false) =>

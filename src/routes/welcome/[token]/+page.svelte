@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { enhance } from '$app/forms';
+  import { enhance } from '$ui/refresh';
 
   let { form } = $props();
   const FIELDS = [

@@ -1,7 +1,7 @@
 <script lang="ts">
-  import { enhance } from '$app/forms';
   import { goto } from '$app/navigation';
   import { isForCopies, planBuild, type Destination } from '$core/course/build-plan';
+  import { enhance } from '$ui/refresh';
 
   let { data, form } = $props();
   type Choice = { readings: Destination; originals: Destination };

@@ -3,12 +3,12 @@
   import { untrack } from 'svelte';
   import { dndzone, type DndEvent } from 'svelte-dnd-action';
   import { prefersReducedMotion } from 'svelte/motion';
-  import { enhance } from '$app/forms';
-  import { invalidateAll } from '$app/navigation';
+
   import { balancedGroups, randomGroups } from '$core/groups/make-groups';
   import { readColumn } from '$core/groups/read-column';
   import { send } from '$ui/send';
   import ClassViews from '$ui/shell/ClassViews.svelte';
+  import { enhance, readAgain } from '$ui/refresh';
 
   let { data, form } = $props();
   interface Student {
@@ -91,7 +91,7 @@
       const { id } = await send<{ id: string }>(`/classes/${data.klass.id}/groups`, wish, 'PUT');
       chosen = id;
       said = 'The groups are kept.';
-      await invalidateAll();
+      await readAgain();
     } catch (error) {
       trouble =
         error instanceof Error

@@ -1,9 +1,10 @@
 <script lang="ts">
   import BookOpen from '@lucide/svelte/icons/book-open';
   import FilePen from '@lucide/svelte/icons/file-pen-line';
-  import { invalidateAll } from '$app/navigation';
+
   import { send } from '$ui/send';
   import { when } from '$ui/when';
+  import { readAgain } from '$ui/refresh';
   import type { PageData } from './$types';
 
   /** Before anything is chosen: what was begun, and what can be begun. */
@@ -19,7 +20,7 @@
     trouble = '';
     try {
       await send(`${here}/${id}`, {}, 'DELETE');
-      await invalidateAll();
+      await readAgain();
     } catch (error) {
       trouble = error instanceof Error ? error.message : '';
     }

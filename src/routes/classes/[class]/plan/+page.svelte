@@ -3,7 +3,6 @@
   import Ellipsis from '@lucide/svelte/icons/ellipsis';
   import Lock from '@lucide/svelte/icons/lock-keyhole';
   import PencilLine from '@lucide/svelte/icons/pencil-line';
-  import { enhance } from '$app/forms';
   import { clipboard } from '$ui/plan/clipboard.svelte';
   import Notes from '$ui/plan/Notes.svelte';
   import BeginPage from '$ui/plan/BeginPage.svelte';
@@ -11,7 +10,7 @@
   import TakenUp from '$ui/plan/TakenUp.svelte';
   import UnitHead from '$ui/plan/UnitHead.svelte';
   import UnitList from '$ui/plan/UnitList.svelte';
-  import { refreshOnNews } from '$ui/refresh';
+  import { enhance, refreshOnNews } from '$ui/refresh';
   import ClassViews from '$ui/shell/ClassViews.svelte';
   import FormButton from '$ui/shell/FormButton.svelte';
   import Menu from '$ui/shell/Menu.svelte';

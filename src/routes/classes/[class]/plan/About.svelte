@@ -1,6 +1,6 @@
 <script lang="ts">
-  import { enhance } from '$app/forms';
   import PlainPage from '$ui/page/PlainPage.svelte';
+  import { enhance } from '$ui/refresh';
 
   interface Props {
     welcome: { id: string; title: string; doc: object } | null;

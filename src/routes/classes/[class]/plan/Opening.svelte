@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { enhance } from '$app/forms';
+  import { enhance } from '$ui/refresh';
   import { longDate, when } from '$ui/when';
 
   interface Props {

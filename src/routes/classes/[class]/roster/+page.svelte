@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { enhance } from '$app/forms';
+  import { enhance } from '$ui/refresh';
   import ClassViews from '$ui/shell/ClassViews.svelte';
   import { when } from '$ui/when';
   import BringRoster from './BringRoster.svelte';

@@ -1,8 +1,8 @@
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
   import { FIELDS, type Columns, type Field } from '$core/roster/columns';
   import type { RosterChange } from '$core/roster/compare-roster';
   import type { BadLine } from '$core/roster/read-roster';
+  import { readAgain } from '$ui/refresh';
 
   interface Props {
     klass: string;
@@ -96,7 +96,7 @@
     preview = null;
     source = null;
     byHand = '';
-    await invalidateAll();
+    await readAgain();
   }
   function correct(field: Field, column: string) {
     if (!preview?.columns) return;

@@ -1,8 +1,7 @@
 <script lang="ts">
-  import { enhance } from '$app/forms';
   import { flagsOf, stateOf, stateWords } from '$core/copy/state';
   import Rosette from '$ui/marks/Rosette.svelte';
-  import { refreshOnNews } from '$ui/refresh';
+  import { enhance, refreshOnNews } from '$ui/refresh';
   import FormButton from '$ui/shell/FormButton.svelte';
   import { when } from '$ui/when';
   import type { readWorkbook } from '$server/copy/own-pages';

@@ -1,8 +1,7 @@
 <script lang="ts">
-  import { enhance } from '$app/forms';
-  import { invalidateAll } from '$app/navigation';
   import { grouped } from '$core/lists/grouped';
   import { send } from '$ui/send';
+  import { enhance, readAgain } from '$ui/refresh';
 
   let { data, form } = $props();
   let only: 'all' | 'covered' | 'open' = $state('all');
@@ -46,7 +45,7 @@
     const codes = is ? [...carried, code] : carried.filter((one) => one !== code);
     try {
       await send(target.to, { on: target.on, codes }, 'PUT');
-      await invalidateAll();
+      await readAgain();
     } catch (error) {
       trouble = error instanceof Error ? error.message : '';
     }

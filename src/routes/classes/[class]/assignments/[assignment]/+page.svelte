@@ -1,13 +1,12 @@
 <script lang="ts">
   import Ellipsis from '@lucide/svelte/icons/ellipsis';
-  import { enhance } from '$app/forms';
   import { asksForWork, factsFor, flagsOf, stateOf, stateWords } from '$core/copy/state';
   import { isMeant } from '$core/handout/wish';
   import { listed } from '$core/lists/listed';
   import { writePoints } from '$core/marking/points';
   import { Clock } from '$ui/clock.svelte';
   import Rosette from '$ui/marks/Rosette.svelte';
-  import { refreshOnNews } from '$ui/refresh';
+  import { enhance, refreshOnNews } from '$ui/refresh';
   import ClassViews from '$ui/shell/ClassViews.svelte';
   import FormButton from '$ui/shell/FormButton.svelte';
   import Menu from '$ui/shell/Menu.svelte';

@@ -1,6 +1,6 @@
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
   import { send } from '$ui/send';
+  import { readAgain } from '$ui/refresh';
 
   interface Props {
     klass: string;
@@ -23,7 +23,7 @@
     try {
       const answer = await send<Preview>(to, { page, preview });
       if (preview) looked[page] = answer;
-      else await invalidateAll();
+      else await readAgain();
     } catch (error) {
       trouble = error instanceof Error ? error.message : '';
     }

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { EditorView } from 'prosemirror-view';
   import { onMount, untrack } from 'svelte';
-  import { goto, invalidate } from '$app/navigation';
+  import { goto } from '$app/navigation';
   import { flagsOf, stateOf } from '$core/copy/state';
   import { writePoints } from '$core/marking/points';
   import { Clock } from '$ui/clock.svelte';
@@ -15,7 +15,7 @@
   import PageView from '$ui/page/PageView.svelte';
   import { threadMarks } from '$ui/page/thread-marks';
   import { verdictMarks } from '$ui/page/verdict-marks';
-  import { refreshOnNews } from '$ui/refresh';
+  import { readAgain, refreshOnNews } from '$ui/refresh';
   import { send } from '$ui/send';
   import { away, when } from '$ui/when';
   import type { PageData } from './$types';
@@ -207,7 +207,7 @@
       {copy}
       most={data.assignment.points}
       {stands}
-      changed={() => invalidate('uncia:marking')}
+      changed={() => readAgain('uncia:marking')}
     />
     <h2 class="mt-4 mb-2 font-bold">
       In the margin <span class="text-sm font-normal text-ink2"

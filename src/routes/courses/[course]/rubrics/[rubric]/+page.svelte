@@ -2,11 +2,11 @@
   import Plus from '@lucide/svelte/icons/plus';
   import Trash from '@lucide/svelte/icons/trash-2';
   import { untrack } from 'svelte';
-  import { enhance } from '$app/forms';
-  import { invalidateAll } from '$app/navigation';
+
   import type { CellFault } from '$core/formats/rubric-table';
   import { totalOf } from '$core/marking/rubric';
   import { send } from '$ui/send';
+  import { enhance, readAgain } from '$ui/refresh';
 
   let { data, form } = $props();
   let title = $state(untrack(() => data.title));
@@ -95,7 +95,7 @@
             async ({ update, result }) => {
               await update();
               if (result.type !== 'success') return;
-              await invalidateAll();
+              await readAgain();
               take();
               said = 'read from the table';
             }}

@@ -89,6 +89,8 @@ export function answersFor(chance: Chance, original: DemoOriginal['key']): DemoA
         { part: 'show', type: chance.one(SHOW) },
       ];
     case 'profile':
-      return [{ part: 'gain', choose: ['gain-1'] }];
+    case 'pilot':
+    case 'master':
+      throw new Error('nobody writes this alone');
   }
 }

@@ -7,7 +7,7 @@ import { beginRubric } from '../src/lib/server/course/rubrics';
 import { addUnit } from '../src/lib/server/course/units';
 import type { RubricTable } from '../src/lib/core/marking/rubric';
 import { writeKey } from '../src/lib/server/course/answer-keys';
-import { ORIGINALS, type DemoOriginal } from './originals';
+import { ORIGINALS, SKETCH_ADAPTED, type DemoOriginal } from './originals';
 import { READINGS } from './readings';
 
 export const UNITS = ['The tide', 'Lights', 'Shore', 'Storm'] as const;
@@ -18,6 +18,8 @@ const UNIT_OF: Record<DemoOriginal['key'], (typeof UNITS)[number]> = {
   light: 'Lights',
   sketch: 'Lights',
   profile: 'Shore',
+  pilot: 'Shore',
+  master: 'Lights',
 };
 
 const SKETCH_RUBRIC: RubricTable = {
@@ -83,11 +85,17 @@ const TAGS = [
   ['MA.3', 'light'],
 ] as const;
 
-/** The course Coast & Chart, with its units, originals, readings, rubric and notes. @returns its originals by key */
+/** The ids of the course's originals. */
+export interface Originals {
+  of: (key: DemoOriginal['key']) => string;
+  sketchAdapted: string;
+}
+
+/** The course Coast & Chart, with its units, originals, readings, rubric and notes. */
 export async function fillCourse(
   app: App,
   wish: { school: number; course: string; teacher: string; at: Date },
-): Promise<Map<string, string>> {
+): Promise<Originals> {
   const { school, course, teacher, at } = wish;
   const units = new Map<string, string>();
   for (const title of UNITS) units.set(title, await addUnit(app.db, school, { course }, title));
@@ -123,5 +131,16 @@ export async function fillCourse(
     'Ask the harbour master for the new depths before this goes out.',
   );
   await note('unit', units.get('Storm'), 'Three lessons were too few. Take a fourth for the log.');
-  return originals;
+  const sketchAdapted = await begin(
+    'original',
+    'Harbour sketch, adapted',
+    'Lights',
+    SKETCH_ADAPTED,
+  );
+  await app.db
+    .updateTable('page')
+    .set({ adapted: true, from_id: originals.get('sketch') ?? null, from_version: 0 })
+    .where('id', '=', sketchAdapted)
+    .execute();
+  return { of: (key) => originals.get(key) ?? '', sketchAdapted };
 }

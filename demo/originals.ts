@@ -3,7 +3,7 @@ import type { AnswerKey } from '../src/lib/core/marking/check-answer';
 import { choice, h, list, number, p, page, short, table, writing } from './write-page';
 
 export interface DemoOriginal {
-  key: 'symbols' | 'twelfths' | 'light' | 'sketch' | 'profile';
+  key: 'symbols' | 'twelfths' | 'light' | 'sketch' | 'profile' | 'pilot' | 'master';
   title: string;
   page: Node;
   keys: Record<string, AnswerKey>;
@@ -156,4 +156,47 @@ export const ORIGINALS: readonly DemoOriginal[] = [
       berm: { kind: 'number', value: '4.5', tolerance: '0.5', unit: 'm' },
     },
   },
+  {
+    key: 'pilot',
+    title: 'Pilot book page',
+    page: page(
+      p('Each crew writes one page of our own pilot book. Agree first who writes what.'),
+      p('Coming in from the north: what does a skipper see, and where does she turn?'),
+      writing('north', 20),
+      p('Where is there shelter, and from which winds?'),
+      writing('shelter', 15),
+      p('What is dangerous here, and how does one keep clear of it?'),
+      writing('danger', 15),
+    ),
+    keys: {},
+  },
+  {
+    key: 'master',
+    title: 'Ask the harbour master',
+    page: page(
+      p('The harbour master visits us. Write one question each, so that nobody asks the same.'),
+      writing('questions', 40),
+    ),
+    keys: {},
+  },
 ];
+
+/** *Harbour sketch* for two who need less to write and one step more in between. */
+export const SKETCH_ADAPTED = page(
+  p(
+    'Stand, in your mind, on a boat coming in from the north. You may talk it over with a partner.',
+  ),
+  p('What do you see first: the headland, the end light or the berths?'),
+  choice('first', ['the headland', 'the end light', 'the inner berths']),
+  p('Give the depths along the quay. The chart has them in small slanting figures.'),
+  table([
+    ['place', 'steps', 'crane'],
+    ['depth, m', number('steps', 'm'), number('crane', 'm')],
+  ]),
+  table([
+    ['place', 'slip', 'end'],
+    ['depth, m', number('slip', 'm'), number('end', 'm')],
+  ]),
+  p('Name three things that your sketch must show.'),
+  writing('show', 40),
+);

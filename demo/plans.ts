@@ -20,6 +20,15 @@ export interface Assigned {
   unit: number;
   points: string;
   instructions: string;
+  /** Students of 8C, by their place, who get the adapted page. */
+  adapted: readonly number[];
+  /** Of students of 8C. `lessons`: how many later than the others. */
+  allowances: readonly {
+    student: number;
+    kind: 'extension' | 'excused';
+    note: string;
+    lessons: number;
+  }[];
   /** @param student below `FATES` */
   fate: (student: number) => Fate;
 }
@@ -38,11 +47,13 @@ export function plans(chance: Chance, today: number): Assigned[] {
     {
       ...{ original: of('symbols'), out: 0, due: 2, unit: 0, points: '12' },
       instructions: 'Work from the paper chart, not from memory.',
+      ...{ adapted: [], allowances: [] },
       fate: () => ({ is: 'handed back', points: scores(chance, 12) }),
     },
     {
       ...{ original: of('twelfths'), out: 3, due: 5, unit: 0, points: '10' },
       instructions: 'Show the unit in your sentences, too.',
+      ...{ adapted: [], allowances: [] },
       fate: (n) => {
         if (n === 3) return { is: 'unopened' };
         if (n === 6) return { is: 'revising', points: '4.5' };
@@ -55,6 +66,8 @@ export function plans(chance: Chance, today: number): Assigned[] {
     {
       ...{ original: of('light'), out: 7, due: today - 1, unit: 1, points: '20' },
       instructions: 'The light list hangs beside the window.',
+      adapted: [],
+      allowances: [{ student: 6, kind: 'extension', note: 'was ill for a week', lessons: 3 }],
       fate: (n) => {
         if ([5, 8, 11, 13, 16, 19, 21].includes(n)) return { is: 'handed in' };
         if (n === 6) return { is: 'working', parts: 2 };
@@ -66,6 +79,8 @@ export function plans(chance: Chance, today: number): Assigned[] {
       ...{ original: of('sketch'), out: today - 1, due: today + 1, unit: 1, points: '20' },
       instructions:
         'Use your own pencil sketch from the quay. If you were away, take Teo’s numbers and say so.',
+      adapted: [3, 18],
+      allowances: [{ student: 20, kind: 'excused', note: 'at the swimming meet', lessons: 0 }],
       fate: (n) => {
         if ([2, 4, 14, 20].includes(n)) return { is: 'unopened' };
         if ([3, 7].includes(n)) return { is: 'opened' };

@@ -1,9 +1,9 @@
-import type { EventKind } from '../src/lib/server/db/schema';
 import type { HeldPage } from '../src/lib/server/page/held-page';
 import type { StepRow } from '../src/lib/server/page/write-changes';
 import { answersFor } from './answers';
 import type { Chance } from './chance';
 import type { Assigned, Fate } from './plans';
+import type { WrittenCopy } from './put-written';
 import { DAY, MINUTE, type School } from './school';
 import { writeAnswers } from './write-copy';
 
@@ -22,8 +22,8 @@ export function writeHistory(
   plan: Assigned,
   fate: Fate,
 ) {
-  const events: { kind: EventKind; at: number; person: string; note?: string }[] = [];
-  const givenScores: { points: string; at: number }[] = [];
+  const events: WrittenCopy['events'] = [];
+  const givenScores: WrittenCopy['scores'] = [];
   const { student } = copy;
   if (fate.is !== 'unopened')
     events.push({ kind: 'opened', at: copy.out + chance.whole(2, 14) * MINUTE, person: student });

@@ -252,7 +252,7 @@ describe('a roster and groups', () => {
       .getByText('Yardley, Wren')
       .waitFor();
 
-    await page.goto(page.url().replace(/roster.*/, 'groups'));
+    await page.getByRole('link', { name: 'Groups', exact: true }).click();
     await page.getByLabel('Of about').fill('5');
     await page.getByRole('button', { name: 'Make them' }).click();
     await page.getByLabel('Name of Group 4').waitFor();

@@ -133,9 +133,8 @@ describe('every view', () => {
     await copy.waitFor();
     await fits();
     await copy.click();
-    await page.getByText(/parts done/).waitFor();
-    await fits();
     await page.getByRole('button', { name: 'Hand in', exact: true }).waitFor();
+    await fits();
   });
 });
 

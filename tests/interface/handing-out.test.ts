@@ -165,22 +165,55 @@ describe('a hand-out', () => {
   });
 
   it('without a page is done when its student says so', async () => {
-    const { page: teacher } = await stage.enter('tamsin.orrey');
+    const { page: teacher, errors } = await stage.enter('tamsin.orrey');
     const { page: student } = await stage.enter('isla.abernathy');
     await teacher.getByRole('link', { name: '8C Coast & Chart' }).first().click();
     await board(teacher);
     await teacher.getByRole('link', { name: 'Hand out something' }).click();
     await teacher.getByRole('link', { name: 'Done or not, without a page' }).click();
+    await teacher.getByLabel('Title', { exact: true }).fill('Boots again');
     await sees(teacher, 'will be asked to say when it is done; there is no page.');
     await button(teacher, 'Hand out now').click();
     await board(teacher);
-    await student.getByRole('link', { name: /Bring your boots/ }).click();
+    await student.getByRole('link', { name: /Boots again/ }).click();
     await button(student, 'I have done it').click();
     await student.getByRole('dialog').getByRole('button', { name: 'I have done it' }).click();
     await button(student, 'Take back').waitFor();
     await teacher
-      .getByRole('button', { name: /^Abernathy, Isla, Bring your boots: handed in/ })
+      .getByRole('button', { name: /^Abernathy, Isla, Boots again: handed in/ })
       .waitFor();
+    // Twice the same title, in the same class, due at the same time: still two things.
+    await teacher.getByRole('link', { name: 'Hand out something' }).click();
+    await teacher.getByRole('link', { name: 'Done or not, without a page' }).click();
+    await teacher.getByLabel('Title', { exact: true }).fill('Boots again');
+    await button(teacher, 'Hand out now').click();
+    await board(teacher);
+    await teacher.goto('/desk');
+    await expect
+      .poll(() => teacher.getByRole('link', { name: /: Boots again is due, 8C/ }).count(), PATIENT)
+      .toBe(2);
+    expect(errors).toEqual([]);
+  });
+
+  it('of several pages has a column for each, and reaches its students whole', async () => {
+    const { page: teacher, errors } = await stage.enter('tamsin.orrey');
+    const { page: student } = await stage.enter('kaisa.ilves');
+    await fill(teacher, 'Beach profile', 'Beach, in two pages');
+    await teacher
+      .getByLabel('Together with it')
+      .selectOption({ label: 'How a light is described' });
+    await sees(teacher, /copies of “Beach profile[^]*will read the page of “How a light/);
+    await button(teacher, 'Hand out now').click();
+    await board(teacher);
+    const column = (page: RegExp) =>
+      teacher.getByRole('columnheader', { name: page }).filter({ hasText: 'Beach, in two pages' });
+    await column(/Beach profile/).waitFor();
+    await column(/How a light.*to read/).waitFor();
+    await student.getByRole('link', { name: /^Beach, in two pages: How a light/ }).click();
+    await student.locator('.ProseMirror').waitFor();
+    await student.goto('/work');
+    await student.getByRole('link', { name: /^Beach, in two pages: Beach profile/ }).waitFor();
+    expect(errors).toEqual([]);
   });
 
   it('is withdrawn and brought back, before its student’s eyes; one gets more time', async () => {

@@ -34,7 +34,7 @@
   >
     <h2 id="today" class="text-lg font-bold">{longDate(data.now, desk.timeZone)}</h2>
     <ul class="mt-3">
-      {#each desk.lessons as lesson (lesson.class + lesson.starts)}
+      {#each desk.lessons as lesson, index (index)}
         <li
           class={[
             '-mx-4 flex gap-4 border-t border-rule px-4 py-3',
@@ -90,7 +90,7 @@
     {#each groups as group (group.kind)}
       <h2 class="mt-5 mb-1.5 font-bold">{group.title}</h2>
       <ul class="border border-rule bg-sheet">
-        {#each group.lines as line (line.title + line.to)}
+        {#each group.lines as line (line.id)}
           <li class="flex items-center gap-4 border-b border-rule px-4 py-2.5 last:border-b-0">
             <span class="grid w-9 shrink-0 place-items-center text-xl font-bold">
               {#if line.kind === 'answer'}{line.count}{:else if line.kind === 'nudge'}<Rosette

@@ -46,7 +46,10 @@ function whereHeld(holder: Holder) {
   return [name, '=', id] as const;
 }
 
-/** The pages of a course or class that are no copies, in order. `away`: those that were taken away. */
+/**
+ * The pages of a course or class that are no copies, in order. `away`: those that were taken away, but not the empty
+ * pages of what is done or not, which nobody took away.
+ */
 export async function readListedPages(
   db: Connection,
   holder: Holder,
@@ -64,6 +67,8 @@ export async function readListedPages(
     from page
     where ${sql.ref(`page.${name}`)} = ${id} and page.kind not in ('copy', 'own page')
       and page.away_at is ${away ? sql`not null` : sql`null`}
+      and not exists (select from assignment_original used join assignment task on task.id = used.assignment_id
+        where used.page_id = page.id and task.form = 'done or not')
     order by page.place, page.made_at`.execute(db);
   return rows;
 }

@@ -8,6 +8,8 @@ import { readDrafts } from '../handout/drafts';
 
 /** One thing that needs a teacher's hand, and where its one button leads. */
 interface DeskLine {
+  /** Of the assignment in its class, or of the draft. */
+  id: string;
   kind: 'answer' | 'nudge' | 'coming';
   count: number;
   title: string;
@@ -68,12 +70,14 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
     const copies = (await readCopies(db, { class: klass.id }, teacher.id)).filter(asksForWork);
     for (const assignment of assignments) {
       const theirs = copies.filter((copy) => copy.assignment === assignment.id);
+      const here = `${assignment.id} ${klass.id}`;
       const place = `${klass.name} ${klass.title}`;
       const board = `/classes/${klass.id}`;
       const waiting = theirs.filter((copy) => stateOf(copy.facts) === 'handed in');
       const first = waiting[0];
       if (first)
         lines.push({
+          id: here,
           ...{ kind: 'answer', count: waiting.length, title: assignment.title, button: 'Mark' },
           detail: `${place} · handed in, waiting since`,
           to: `${board}/marking/${first.id}`,
@@ -87,6 +91,7 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
       const soon = due !== null && due - now < 7 * DAY;
       if (unbegun.length > 0 && soon)
         lines.push({
+          id: here,
           ...{ kind: 'nudge', count: idle, button: 'See who' },
           to: `${board}?order=begun`,
           title: `${idle} ${idle === 1 ? 'has' : 'have'} not begun ${assignment.title}`,
@@ -96,6 +101,7 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
         });
       if (due !== null && due > now && due - now < 14 * DAY)
         lines.push({
+          id: here,
           ...{
             kind: 'coming',
             count: theirs.length,
@@ -108,7 +114,7 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
     if (may('hand out', klass.kind))
       for (const { id, wish, goesOut, fault } of await readDrafts(db, klass.id))
         lines.push({
-          ...{ kind: 'coming', count: 1, since: goesOut, mask: '' },
+          ...{ id, kind: 'coming', count: 1, since: goesOut, mask: '' },
           title: `${wish.title} ${goesOut === null ? 'is a draft' : 'goes out'}`,
           detail: [`${klass.name} ${klass.title}`, fault].filter(Boolean).join(' · '),
           ...{ button: 'Finish', to: `/classes/${klass.id}/hand-out?draft=${id}` },

@@ -109,7 +109,7 @@
     <div class="mt-2 max-h-56 overflow-auto border-l-3 border-rule pl-3">
       {#if groups.length > 0}
         <div class="flex flex-wrap gap-2 pb-1">
-          {#each groups as group (group.says)}
+          {#each groups as group, index (index)}
             {@const all = group.members.length > 0 && group.members.every((id) => chosen.has(id))}
             <button
               type="button"

@@ -44,7 +44,7 @@
   role="group"
   aria-label="Due at the end of a lesson"
 >
-  {#each CHOICES as choice (choice.says)}
+  {#each CHOICES as choice, index (index)}
     {@const is = same(form.wish.due, choice.due)}
     <button
       type="button"

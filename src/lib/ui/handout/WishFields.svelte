@@ -95,7 +95,7 @@
         class="field w-auto py-1"
         value=""
         onchange={(event) => {
-          form.addPage(event.currentTarget.value, 'to read');
+          form.addPage(event.currentTarget.value);
           event.currentTarget.value = '';
         }}
       >

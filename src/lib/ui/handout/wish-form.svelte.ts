@@ -121,9 +121,11 @@ export class WishForm {
     else this.trouble = read?.message ?? 'The server does not answer, so a page cannot be shown.';
   }
 
-  addPage(page: string, delivery: Delivery = 'one each'): void {
+  /** One page more: a reading to read, anything else one each, until something else is said. */
+  addPage(page: string): void {
     if (this.wish.originals.some((one) => one.page === page)) return;
-    this.wish.originals.push({ page, delivery });
+    const kind = this.world.materials.find(({ id }) => id === page)?.kind;
+    this.wish.originals.push({ page, delivery: kind === 'reading' ? 'to read' : 'one each' });
   }
   /** By group, a class goes by its first grouping until another is chosen. */
   deliver(page: string, delivery: Delivery): void {

@@ -35,10 +35,14 @@
         const left = place(one.at);
         const short = one.title.length > 16 ? `${one.title.slice(0, 15)}…` : one.title;
         const shown = left >= end;
-        if (shown) end = left + short.length * 0.55 + 1.5;
-        return { ...one, left, short, shown };
+        const right = left + short.length * 0.55 + 1.5;
+        if (shown) end = right;
+        return { ...one, left, right, short, shown };
       });
   });
+  /** What is due has the place; a holiday under it keeps its shade. */
+  const isCovered = (from: number, to: number) =>
+    marks.some(({ shown, left, right }) => shown && left < to && right > from);
 </script>
 
 <section
@@ -54,11 +58,13 @@
     aria-label="{term.name}, {weeks.length} weeks; due: {due.map((one) => one.title).join(', ') ||
       'nothing yet'}"
   >
-    {#each term.holidays as holiday (holiday.starts)}
+    {#each term.holidays as holiday, index (index)}
+      {@const [from, to] = [dayPlace(holiday.starts), dayPlace(holiday.ends) + 1]}
       <span
         class="absolute top-0 h-6 overflow-hidden bg-rule/60 text-center text-[11px] text-ink2"
-        style:left="{dayPlace(holiday.starts)}%"
-        style:width="{dayPlace(holiday.ends) - dayPlace(holiday.starts) + 1}%">{holiday.name}</span
+        style:left="{from}%"
+        style:width="{to - from}%"
+        title={holiday.name}>{isCovered(from, to) ? '' : holiday.name}</span
       >
     {/each}
     <span class="absolute inset-x-0 top-6 border-t-2 border-ink2"></span>

@@ -80,6 +80,14 @@
       }))
       .filter((unit) => unit.assignments.length > 0),
   );
+  /** An assignment of several pages is due once. */
+  const dues = $derived(
+    board.assignments.flatMap(({ id, title, due }, index) =>
+      due === null || board.assignments.findIndex((one) => one.id === id) < index
+        ? []
+        : [{ id, title, at: due }],
+    ),
+  );
   const columns = $derived(units.flatMap((unit) => unit.assignments));
 
   const writing = $derived(all.filter((copy) => copy.flags.now).length);
@@ -142,14 +150,7 @@
 
 <svelte:window onkeydown={(event) => event.key === 'Escape' && (chosen = null)} />
 
-<TermLine
-  term={data.term}
-  now={clock.now}
-  timeZone={klass.time_zone}
-  due={board.assignments.flatMap(({ id, title, due }) =>
-    due === null ? [] : [{ id, title, at: due }],
-  )}
-/>
+<TermLine term={data.term} now={clock.now} timeZone={klass.time_zone} due={dues} />
 <div class="flex min-h-0 flex-1">
   <main class="flex min-w-0 flex-1 flex-col px-4 py-2.5">
     <div class="mb-2.5 flex flex-wrap items-center gap-x-4 gap-y-2">

@@ -96,7 +96,7 @@
   <div aria-live="polite">
     {#if busy}<p class="mt-3 text-ink2">Reading …</p>{/if}
     <ul class="mt-3 flex flex-col gap-1.5 text-sm">
-      {#each lines as line (line.name)}
+      {#each lines as line, index (index)}
         <li class={line.ok ? '' : 'text-rust'}><strong>{line.name}</strong> {line.said}</li>
       {/each}
     </ul>

@@ -35,7 +35,7 @@
     {#if mayKeep}<a class="text-sm" href="/classes/{klass}/set-up">Change it</a>{/if}
   </div>
   <ul class="mt-1">
-    {#each staff as one (one.name)}<li>
+    {#each staff as one, index (index)}<li>
         {one.name} <span class="text-sm text-ink2">{one.kind}</span>
       </li>{/each}
   </ul>

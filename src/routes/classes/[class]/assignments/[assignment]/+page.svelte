@@ -233,6 +233,13 @@
         </li>
       {/each}
     </ul>
+    {#if data.mayChange}<p class="mt-2">
+        <a
+          class="act act-small act-plain"
+          href="/classes/{data.klass.id}/assignments/{assignment.id}/change"
+          >To another class, or to others …</a
+        >
+      </p>{/if}
     {#if data.mayChange && assignment.outdated.length > 0}
       <Corrections
         klass={data.klass.id}

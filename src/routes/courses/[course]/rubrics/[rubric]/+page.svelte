@@ -122,7 +122,7 @@
       </p>{/if}
     {#if faults.length > 0}
       <ul class="mt-2 columns-2 text-sm max-md:columns-1">
-        {#each faults as fault (fault.cell + fault.says)}
+        {#each faults as fault, index (index)}
           <li><strong>{fault.cell}</strong>: {fault.says}</li>
         {/each}
       </ul>

@@ -34,7 +34,8 @@ export const init: ServerInit = async () => {
   // Streams never end by themselves; once they have, the server lets running requests end and closes.
   for (const signal of ['SIGTERM', 'SIGINT'] as const)
     process.once(signal, () => void app.news.close());
-  process.once('sveltekit:shutdown', () => void app.close());
+  // Everything is closed then: a library that still waits for an answer does not keep the process.
+  process.once('sveltekit:shutdown', () => void app.close().finally(() => process.exit()));
 };
 
 const HEADERS = {

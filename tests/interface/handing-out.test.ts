@@ -197,7 +197,7 @@ describe('a hand-out', () => {
 
   it('of several pages has a column for each, and reaches its students whole', async () => {
     const { page: teacher, errors } = await stage.enter('tamsin.orrey');
-    const { page: student } = await stage.enter('kaisa.ilves');
+    const { page: student, errors: studentErrors } = await stage.enter('kaisa.ilves');
     await fill(teacher, 'Beach profile', 'Beach, in two pages');
     await teacher
       .getByLabel('Together with it')
@@ -213,7 +213,19 @@ describe('a hand-out', () => {
     await student.locator('.ProseMirror').waitFor();
     await student.goto('/work');
     await student.getByRole('link', { name: /^Beach, in two pages: Beach profile/ }).waitFor();
-    expect(errors).toEqual([]);
+    // Every other view that lists what was handed out, too.
+    await student.getByRole('link', { name: '8C Coast & Chart', exact: true }).click();
+    await student.getByRole('link', { name: /^Beach, in two pages: How a light/ }).waitFor();
+    await student.getByRole('link', { name: 'What is due' }).click();
+    await student.getByRole('heading', { name: 'What is due' }).waitFor();
+    await student.getByRole('link', { name: /Beach, in two pages/ }).click();
+    await student.getByRole('heading', { name: /Beach profile/ }).waitFor();
+    await teacher.getByRole('link', { name: 'Plan', exact: true }).click();
+    await teacher.getByRole('link', { name: 'Beach, in two pages' }).click();
+    await teacher.getByRole('heading', { name: 'Beach, in two pages', level: 1 }).waitFor();
+    await teacher.goto('/desk');
+    await teacher.getByRole('link', { name: /Beach, in two pages is due, 8C/ }).waitFor();
+    expect([...errors, ...studentErrors]).toEqual([]);
   });
 
   it('is withdrawn and brought back, before its student’s eyes; one gets more time', async () => {

@@ -23,6 +23,15 @@ export class Stage {
     this.browser = await launch();
   }
 
+  /** What everybody sees, for whoever reads of a test that failed. */
+  async tell(): Promise<void> {
+    for (const context of this.entered)
+      for (const page of context.pages()) {
+        const body = await page.innerText('body', { timeout: 5000 }).catch(() => '');
+        process.stdout.write(`${page.url()}: ${body.replace(/\s+/g, ' ').slice(0, 600)}\n`);
+      }
+  }
+
   /** Everybody leaves, so that no page goes on by itself in the next test. */
   async clear(): Promise<void> {
     await Promise.all(this.entered.splice(0).map((context) => context.close()));
@@ -63,7 +72,10 @@ export function useStage(
 ): Stage {
   const stage = new Stage();
   beforeAll(async () => stage.set(await settings()));
-  afterEach(() => stage.clear());
+  afterEach(async ({ task }) => {
+    if (task.result?.state === 'fail') await stage.tell();
+    await stage.clear();
+  });
   afterAll(() => stage.strike());
   return stage;
 }

@@ -48,7 +48,7 @@ export async function readDueTimes(db: Connection, person: string): Promise<DueT
     join class on class.id = handed.class_id join course on course.id = class.course_id
     where staff.person_id = ${person} and handed.due_at is not null
     union all
-    select distinct on (page.assignment_id, page.class_id)
+    (select distinct on (page.assignment_id, page.class_id)
       page.assignment_id, class.id, class.name, course.title, task.title, task.instructions,
       coalesce(allowed.due_at, handed.due_at), handed.handed_out_at, greatest(handed.changed_at, allowed.at),
       handed.withdrawn_at is not null or page.away_at is not null or coalesce(allowed.kind = 'excused', false), page.id
@@ -61,7 +61,7 @@ export async function readDueTimes(db: Connection, person: string): Promise<DueT
       order by id desc limit 1) allowed on true
     where page.id = any(${pagesOf(person)}) and page.kind = 'copy'
       and class.opened_at is not null and page.replaced_at is null and coalesce(allowed.due_at, handed.due_at) is not null
-    order by 1, 2, page desc`.execute(db);
+    order by page.assignment_id, page.class_id, page.delivery = 'to read', page.id)`.execute(db);
   return rows.map(timeOf).sort((a, b) => a.due - b.due);
 }
 

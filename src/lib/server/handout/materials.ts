@@ -75,6 +75,22 @@ async function readMaterials(app: App, person: string) {
   }));
 }
 
+/** Which pages were handed out in a class already. */
+export async function readHandedOutPages(app: App, klass: string): Promise<string[]> {
+  const rows = await app.db
+    .selectFrom('assignment_original')
+    .innerJoin(
+      'assignment_class',
+      'assignment_class.assignment_id',
+      'assignment_original.assignment_id',
+    )
+    .select('page_id')
+    .distinct()
+    .where('class_id', '=', klass)
+    .execute();
+  return rows.map(({ page_id }) => page_id);
+}
+
 /** Rubrics of those courses, with what they are worth. */
 async function readUsableRubrics(app: App, person: string) {
   const rows = await app.db

@@ -4,7 +4,7 @@ import { allowInClass } from '$server/access/allow';
 import { may } from '$server/access/table';
 import { readPageNotes } from '$server/course/notes';
 import { readDrafts, readLastWish, readTemplates } from '$server/handout/drafts';
-import { readWorld } from '$server/handout/materials';
+import { readHandedOutPages, readWorld } from '$server/handout/materials';
 import type { PageServerLoadEvent } from './$types';
 
 export const load = allowInClass(
@@ -60,6 +60,7 @@ export const load = allowInClass(
       /** Whether there is something to fill in, or first a choice to make. */
       begun: draft !== null || original !== null || form === 'done or not',
       drafts,
+      handedOut: await readHandedOutPages(app, thing.id),
       templates,
       last,
       notes: original ? await readPageNotes(app.db, original.id) : [],

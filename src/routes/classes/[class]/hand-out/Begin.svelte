@@ -74,7 +74,9 @@
               aria-hidden="true"
             />{:else}<FilePen size={18} class="shrink-0 text-ink2" aria-hidden="true" />{/if}
           <span class="min-w-0 flex-1 truncate font-bold">{page.title}</span>
-          <span class="text-sm text-ink2">{page.kind}</span>
+          <span class="text-sm text-ink2"
+            >{page.kind}{data.handedOut.includes(page.id) ? ', handed out here' : ''}</span
+          >
         </a>
       </li>
     {:else}<li class="px-4 py-2.5 text-ink2">

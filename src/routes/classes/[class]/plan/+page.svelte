@@ -174,7 +174,7 @@
           </div>
         {/snippet}
         {#snippet foot(unit)}
-          {#each assignmentsIn(unit) as assignment (assignment.id)}
+          {#each assignmentsIn(unit) as assignment (assignment.to)}
             <div class="flex items-center gap-3 border-b border-rule bg-sheet py-2 pr-3 pl-9">
               <span class="h-4 w-4 shrink-0 rounded-full border-2 border-spruce" aria-hidden="true"
               ></span>

@@ -50,8 +50,15 @@
       missing: assignment.missing.includes(student.id),
     })),
   );
+  /** Those who share a page stand together. */
+  const groupOf = (row: (typeof rows)[number]) =>
+    row.copies.find(({ group }) => group)?.group ?? '';
   /** Who is meant to get it, or has it all the same. */
-  const receivers = $derived(rows.filter((row) => row.meant || row.copies.length > 0));
+  const receivers = $derived(
+    rows
+      .filter((row) => row.meant || row.copies.length > 0)
+      .sort((a, b) => groupOf(a).localeCompare(groupOf(b))),
+  );
   const others = $derived(rows.filter((row) => !receivers.includes(row)));
   const standing = $derived(assignment.changes.find(({ undone }) => !undone)?.id);
 </script>

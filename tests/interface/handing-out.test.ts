@@ -221,6 +221,7 @@ describe('a hand-out', () => {
     await student.getByRole('link', { name: /Beach, in two pages/ }).click();
     await student.getByRole('heading', { name: /Beach profile/ }).waitFor();
     await teacher.getByRole('link', { name: 'Plan', exact: true }).click();
+    await sees(teacher, 'on the shelf: students read it');
     await teacher.getByRole('link', { name: 'Beach, in two pages' }).click();
     await teacher.getByRole('heading', { name: 'Beach, in two pages', level: 1 }).waitFor();
     await teacher.goto('/desk');

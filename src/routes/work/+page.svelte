@@ -48,7 +48,8 @@
     if (isWithTeacher(copy.state) && copy.facts.handedIn)
       return `handed in ${when(copy.facts.handedIn, data.now, data.timeZone)}`;
     const words = stateWords(copy.state, { ...copy.flags, overdue: false }, copy.mask);
-    return copy.state === 'working' ? `${words} parts done` : words;
+    const says = copy.state === 'working' ? `${words} parts done` : words;
+    return copy.student === null ? `${says}, ${copy.group || 'all of you'} together` : says;
   };
 </script>
 

@@ -24,9 +24,9 @@
 </script>
 
 <div class="flex items-center gap-3">
-  <h2 class="flex-1 font-bold">As a student sees it</h2>
+  <h2 class="flex-1 font-bold whitespace-nowrap">As a student sees it</h2>
   <select
-    class="field w-auto py-1"
+    class="field w-auto min-w-0 py-1"
     value={known?.id}
     onchange={(event) => (viewer = event.currentTarget.value)}
     aria-label="Which student"

@@ -27,7 +27,11 @@ import { handOut } from '../../src/lib/server/handout/hand-out';
 import { checkAssignment, checkWish } from '../../src/lib/server/handout/rights';
 import { readChanges, undoChange } from '../../src/lib/server/handout/undo';
 import { viewAssignment, whatSheHas } from '../../src/lib/server/handout/view-assignment';
-import { applyRoster } from '../../src/lib/server/roster/apply-roster';
+import {
+  applyRoster,
+  readRosterChanges,
+  undoRoster,
+} from '../../src/lib/server/roster/apply-roster';
 import { useApp } from '../support/app';
 import { makeSchool, PLACES, questionPage, type TestSchool } from '../support/school';
 
@@ -551,7 +555,8 @@ describe('who goes to another class of the course', () => {
     const untouched = await out(wish({ title: 'Never begun' }));
     const student = school.students[4] ?? '';
     const copyOf = async (assignment: string) => (await mine(assignment, 4))[0]?.id ?? '';
-    await write(await copyOf(both.id), 4, 'both');
+    const shared = await copyOf(both.id);
+    await write(shared, 4, 'both');
     await write(await copyOf(only.id), 4, 'only');
     const person = await db
       .selectFrom('person')
@@ -583,8 +588,20 @@ describe('who goes to another class of the course', () => {
     expect(taken?.kind).toBe('own page');
     expect(await textOf(taken?.id ?? '')).toContain('only');
     expect((await test.app.findPage(student, taken?.id ?? ''))?.relation).toBe('owner');
+    const here = await readCopies(db, { class: parallel.id }, school.teacher);
+    expect(here.find(({ id }) => id === shared)?.student).toBe(student);
+    expect((await mine(both.id, 4)).map(({ id, mayWrite }) => [id, mayWrite])).toEqual([
+      [shared, true],
+    ]);
     expect(await inNew('Never begun')).toEqual([]);
     expect(untouched.plan.copies.length).toBeGreaterThan(0);
+    // Undone in the order in which it was done backwards, her copy is back where it was.
+    for (const roster of [klass, there.thing]) {
+      const [last] = await readRosterChanges(db, roster.id);
+      await undoRoster(test.app, roster, last?.id ?? '');
+    }
+    const back = await readCopies(db, { class: school.class }, school.teacher);
+    expect(back.find(({ id }) => id === shared)?.student).toBe(student);
     await takeAlong(test.app, [student]);
     expect(await inNew('Only in 7A')).toHaveLength(1);
   });

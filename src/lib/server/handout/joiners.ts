@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { planChange, type CopyChange } from '$core/handout/change';
 import { planHandOut, type PlannedCopy } from '$core/handout/plan';
 import type { App } from '../app';
@@ -54,6 +55,44 @@ export async function giveMissing(
     ).size;
   });
   return given;
+}
+
+/**
+ * Who has gone from one class to another that has the same assignments: her copies go with her, whatever the class's rule
+ * for joiners says. It may be called whenever somebody came or went.
+ */
+export async function followMovers(app: App, people: readonly string[], at: Date): Promise<void> {
+  const rows = await app.db
+    .selectFrom('page')
+    .innerJoin('enrolment as went', (join) =>
+      join
+        .onRef('went.class_id', '=', 'page.class_id')
+        .onRef('went.person_id', '=', 'page.student_id'),
+    )
+    .innerJoin('assignment_class as handed', (join) =>
+      join
+        .onRef('handed.assignment_id', '=', 'page.assignment_id')
+        .onRef('handed.class_id', '<>', 'page.class_id'),
+    )
+    .innerJoin('enrolment as now_in', (join) =>
+      join
+        .onRef('now_in.class_id', '=', 'handed.class_id')
+        .onRef('now_in.person_id', '=', 'page.student_id'),
+    )
+    .select(['handed.assignment_id as assignment', 'handed.class_id as class'])
+    .distinct()
+    .where('page.student_id', '=', sql<string>`any(${people}::uuid[])`)
+    .where('page.kind', '=', 'copy')
+    .where('went.left_at', 'is not', null)
+    .where('now_in.left_at', 'is', null)
+    .execute();
+  for (const { assignment } of rows) await giveMissing(app, assignment, new Set(people), at);
+  if (rows.length > 0)
+    tellClasses(
+      app,
+      rows.map((row) => row.class),
+      at,
+    );
 }
 
 /** The assignments of a class whose students see them. */

@@ -8,7 +8,7 @@ import type { App } from '../app';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { takeAlong } from '../copy/take-along';
-import { receiveJoiners } from '../handout/joiners';
+import { followMovers, receiveJoiners } from '../handout/joiners';
 import { tellClasses } from '../live/listeners';
 import { readKnown, rememberOffice } from './known';
 
@@ -87,10 +87,9 @@ export async function applyRoster(app: App, klass: ClassThing, wish: RosterWish)
     joined.map(({ person }) => person),
     at,
   );
-  await takeAlong(
-    app,
-    done.map(({ person }) => person),
-  );
+  const people = done.map(({ person }) => person);
+  await followMovers(app, people, at);
+  await takeAlong(app, people);
   tellClasses(app, [klass.id], at);
   return done.length;
 }
@@ -217,7 +216,7 @@ export async function readRosterChanges(db: Connection, klass: string) {
 /** Undoes the newest change that stands: who joined leaves, who left is back, names are as they were. */
 export async function undoRoster(app: App, klass: ClassThing, id: string): Promise<void> {
   const at = new Date();
-  await app.db.transaction().execute(async (tx) => {
+  const people = await app.db.transaction().execute(async (tx) => {
     await tx.selectFrom('class').select('id').where('id', '=', klass.id).forUpdate().execute();
     const newest = await tx
       .selectFrom('roster_change')
@@ -229,7 +228,8 @@ export async function undoRoster(app: App, klass: ClassThing, id: string): Promi
       .executeTakeFirst();
     if (newest?.id !== id)
       throw new Refusal(409, 'A later change stands on this one. Undo that first.');
-    for (const line of z.array(Done).parse(newest.lines).reverse()) {
+    const lines = z.array(Done).parse(newest.lines).reverse();
+    for (const line of lines) {
       if (line.did === 'joined') await setLeft(tx, klass.id, line.person, at);
       if (line.did === 'came back') await setLeft(tx, klass.id, line.person, new Date(line.left));
       if (line.did === 'left') await setLeft(tx, klass.id, line.person, null);
@@ -237,6 +237,8 @@ export async function undoRoster(app: App, klass: ClassThing, id: string): Promi
         await tx.updateTable('person').set(line.was).where('id', '=', line.person).execute();
     }
     await tx.updateTable('roster_change').set({ undone_at: at }).where('id', '=', id).execute();
+    return lines.map(({ person }) => person);
   });
+  await followMovers(app, people, at);
   tellClasses(app, [klass.id], at);
 }

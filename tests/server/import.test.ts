@@ -274,7 +274,7 @@ describe('a table', () => {
           expect((error as Refusal).message).toMatch(/\p{L}+ .*\.$/u);
         }
       }),
-      { numRuns: 60 },
+      { numRuns: 200 },
     );
   });
 });

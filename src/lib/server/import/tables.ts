@@ -28,26 +28,33 @@ export function decodeText(bytes: Buffer): string {
 export async function readTable(name: string, bytes: Buffer): Promise<string[][]> {
   if (/\.xlsx$/i.test(name)) {
     await readZip(bytes, () => false);
-    const book = new exceljs.Workbook();
     try {
-      await book.xlsx.load(new Uint8Array(bytes).buffer);
+      return await readSheet(bytes);
     } catch {
       throw new Refusal(422, 'This is not an .xlsx table that can be read. Please save it again.');
     }
-    const sheet = book.worksheets[0];
-    const rows: string[][] = [];
-    sheet?.eachRow({ includeEmpty: true }, (row, number) => {
-      const cells: string[] = [];
-      row.eachCell({ includeEmpty: true }, (cell, column) => void (cells[column - 1] = cell.text));
-      rows[number - 1] = Array.from(cells, (cell) => cell ?? '');
-    });
-    return Array.from(rows, (row) => row ?? []);
   }
   const read = readCsv(decodeText(bytes));
   if ('fault' in read) throw new Refusal(422, read.fault);
   const rows: string[][] = [];
   for (const { fields } of read.rows) rows.push(fields);
   return rows;
+}
+
+/** The first sheet. @throws any error when the file is damaged */
+async function readSheet(bytes: Buffer): Promise<string[][]> {
+  const book = new exceljs.Workbook();
+  await book.xlsx.load(new Uint8Array(bytes).buffer);
+  const rows: string[][] = [];
+  book.worksheets[0]?.eachRow({ includeEmpty: true }, (row, number) => {
+    const cells: string[] = [];
+    // In a damaged file the library's text may be something else.
+    row.eachCell({ includeEmpty: true }, (cell, column) => {
+      cells[column - 1] = String(cell.text ?? '');
+    });
+    rows[number - 1] = Array.from(cells, (cell) => cell ?? '');
+  });
+  return Array.from(rows, (row) => row ?? []);
 }
 
 /** A cell that a spreadsheet would take for a formula is written as text (OWASP, CSV Injection). */

@@ -33,7 +33,7 @@ import {
   undoRoster,
 } from '../../src/lib/server/roster/apply-roster';
 import { useApp } from '../support/app';
-import { makeSchool, PLACES, questionPage, type TestSchool } from '../support/school';
+import { makeBoats, makeSchool, PLACES, questionPage, type TestSchool } from '../support/school';
 
 const test = useApp();
 let school: TestSchool;
@@ -53,30 +53,7 @@ beforeAll(async () => {
     },
     questionPage(),
   );
-  const made = await test.app.db
-    .insertInto('grouping')
-    .values({ school_id: school.id, class_id: school.class, name: 'Boats' })
-    .returning('id')
-    .executeTakeFirstOrThrow();
-  grouping = made.id;
-  for (const [place, name] of ['Tern', 'Skua'].entries()) {
-    const group = await test.app.db
-      .insertInto('grouping_group')
-      .values({ school_id: school.id, grouping_id: grouping, name, place })
-      .returning('id')
-      .executeTakeFirstOrThrow();
-    await test.app.db
-      .insertInto('group_member')
-      .values(
-        school.students.slice(place * 2, place * 2 + 2).map((person_id) => ({
-          school_id: school.id,
-          grouping_id: grouping,
-          group_id: group.id,
-          person_id,
-        })),
-      )
-      .execute();
-  }
+  grouping = await makeBoats(test.app, school);
   const found = await findClass(test.app.db, school.teacher, school.class);
   if (!found) throw new Error('no class');
   klass = found.thing;
@@ -567,10 +544,18 @@ describe('who goes to another class of the course', () => {
     const rest = { by: school.teacher, source: 'by hand', officeClass: null };
     const there = await findClass(db, school.teacher, parallel.id);
     if (!there) throw new Error('no class');
-    await applyRoster(test.app, there.thing, {
-      ...{ entries: [entry], whole: false, chosen: [{ key: `joins ${student}` }] },
-      ...rest,
-    });
+    const joins = (more: (typeof entry)[], keys: string[]) =>
+      applyRoster(test.app, there.thing, {
+        ...{ entries: [entry, ...more], whole: false },
+        chosen: [`joins ${student}`, ...keys].map((key) => ({ key })),
+        ...rest,
+      });
+    const leaves = () =>
+      applyRoster(test.app, klass, {
+        ...{ entries: [], whole: true, chosen: [{ key: `leaves ${student}` }] },
+        ...rest,
+      });
+    await joins([], []);
     const inNew = (title?: string) =>
       db
         .selectFrom('page')
@@ -581,8 +566,7 @@ describe('who goes to another class of the course', () => {
         .execute();
     // She is in both until the other roster says that she left.
     expect(await inNew('Only in 7A')).toEqual([]);
-    const left = { entries: [], whole: true, chosen: [{ key: `leaves ${student}` }] };
-    await applyRoster(test.app, klass, { ...left, ...rest });
+    await leaves();
     const [taken, ...more] = await inNew('Only in 7A');
     expect(more).toEqual([]);
     expect(taken?.kind).toBe('own page');
@@ -602,7 +586,19 @@ describe('who goes to another class of the course', () => {
     }
     const back = await readCopies(db, { class: school.class }, school.teacher);
     expect(back.find(({ id }) => id === shared)?.student).toBe(student);
-    await takeAlong(test.app, [student]);
+    // The other way round, beside somebody new, for whom the class's rule holds.
+    await db
+      .updateTable('class')
+      .set({ join_rule: 'coming' })
+      .where('id', '=', parallel.id)
+      .execute();
+    await leaves();
+    await joins([{ ...entry, line: 2, given: 'Nova', family: 'New' }], ['joins new  New, Nova']);
+    const again = await readCopies(db, { class: parallel.id }, school.teacher);
+    expect(again.filter(({ assignment }) => assignment === both.id)).toMatchObject([
+      { id: shared, student },
+    ]);
+    await Promise.all([takeAlong(test.app, [student]), takeAlong(test.app, [student])]);
     expect(await inNew('Only in 7A')).toHaveLength(1);
   });
 });

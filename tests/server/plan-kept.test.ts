@@ -12,7 +12,7 @@ import { changeAssignment, previewChange } from '../../src/lib/server/handout/ch
 import { handOut } from '../../src/lib/server/handout/hand-out';
 import { readChanges, undoChange } from '../../src/lib/server/handout/undo';
 import { useApp } from '../support/app';
-import { makeSchool, PLACES, questionPage, type TestSchool } from '../support/school';
+import { makeBoats, makeSchool, PLACES, questionPage, type TestSchool } from '../support/school';
 
 /** What a plan says before something happens is held, sentence by sentence, against what the database has after. */
 
@@ -42,27 +42,7 @@ beforeAll(async () => {
     .set({ adapted: true, from_id: original, from_version: 0 })
     .where('id', '=', adapted)
     .execute();
-  const made = await db
-    .insertInto('grouping')
-    .values({ school_id: school.id, class_id: school.class, name: 'Boats' })
-    .returning('id')
-    .executeTakeFirstOrThrow();
-  grouping = made.id;
-  for (const [place, name] of ['Tern', 'Skua'].entries()) {
-    const group = await db
-      .insertInto('grouping_group')
-      .values({ school_id: school.id, grouping_id: grouping, name, place })
-      .returning('id')
-      .executeTakeFirstOrThrow();
-    await db
-      .insertInto('group_member')
-      .values(
-        school.students.slice(place * 2, place * 2 + 2).map((person_id) => ({
-          ...{ school_id: school.id, grouping_id: grouping, group_id: group.id, person_id },
-        })),
-      )
-      .execute();
-  }
+  grouping = await makeBoats(test.app, school);
 });
 
 interface Copy {

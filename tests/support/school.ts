@@ -160,6 +160,31 @@ export async function makeSchool({ db }: App, size: number): Promise<TestSchool>
   };
 }
 
+/** Two groups of two, by the order of the students; the rest is in none. @returns the grouping */
+export async function makeBoats({ db }: App, school: TestSchool): Promise<string> {
+  const { id: grouping_id } = await db
+    .insertInto('grouping')
+    .values({ school_id: school.id, class_id: school.class, name: 'Boats' })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  for (const [place, name] of ['Tern', 'Skua'].entries()) {
+    const { id: group_id } = await db
+      .insertInto('grouping_group')
+      .values({ school_id: school.id, grouping_id, name, place })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    await db
+      .insertInto('group_member')
+      .values(
+        school.students
+          .slice(place * 2, place * 2 + 2)
+          .map((person_id) => ({ school_id: school.id, grouping_id, group_id, person_id })),
+      )
+      .execute();
+  }
+  return grouping_id;
+}
+
 export interface Assigned {
   original: string;
   assignment: string;

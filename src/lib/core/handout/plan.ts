@@ -60,7 +60,7 @@ export interface HandOutPlan {
 }
 
 export const counted = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
-/** "8A", "8A and 8B", "8A, 8B and 8C". */
+
 /** The lesson that ends a due time, if one does, and the lessons of its day. */
 function lessonsOn(day: string, { lessons }: ClassFacts, timeZone: string) {
   return lessons.filter(({ ends }) => writeLocalTime(ends, timeZone).slice(0, 10) === day);

@@ -11,7 +11,10 @@ import { Refusal } from '../page/refusal';
 import { readCopies } from './facts';
 import { readOwnCopy } from './own-work';
 
-/** A student's own page in a class, empty or as given, until she puts it away. @returns its id */
+/**
+ * A student's own page in a class, empty or as given, until she puts it away. With an `id` that is there already, nothing
+ * is made. @returns its id
+ */
 export async function beginAs(
   app: App,
   wish: {
@@ -21,13 +24,14 @@ export async function beginAs(
     title: string;
     unit: string | null;
     from?: string;
+    id?: string;
   },
   page: Node,
 ): Promise<string> {
-  const id = randomUUID();
+  const { id = randomUUID() } = wish;
   const at = new Date();
   await app.db.transaction().execute(async (tx) => {
-    await tx
+    const { numInsertedOrUpdatedRows: made } = await tx
       .insertInto('page')
       .values({
         ...{ id, school_id: wish.school, kind: 'own page', title: wish.title, made_at: at },
@@ -38,7 +42,9 @@ export async function beginAs(
           from_id: wish.from ?? null,
         },
       })
-      .execute();
+      .onConflict((conflict) => conflict.column('id').doNothing())
+      .executeTakeFirstOrThrow();
+    if (!made) return;
     await writeSnapshots(tx, at, [{ id, school: wish.school, held: HeldPage.at(0, page, []) }]);
   });
   return id;

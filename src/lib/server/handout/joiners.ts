@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import { planChange, type CopyChange } from '$core/handout/change';
 import { planHandOut, type PlannedCopy } from '$core/handout/plan';
+import { grouped } from '$core/lists/grouped';
 import type { App } from '../app';
 import { tellClasses } from '../live/listeners';
 import { tell } from '../class/messages';
@@ -79,14 +80,16 @@ export async function followMovers(app: App, people: readonly string[], at: Date
         .onRef('now_in.class_id', '=', 'handed.class_id')
         .onRef('now_in.person_id', '=', 'page.student_id'),
     )
-    .select(['handed.assignment_id as assignment', 'handed.class_id as class'])
+    .select(['handed.assignment_id as assignment', 'handed.class_id as class', 'page.student_id'])
     .distinct()
     .where('page.student_id', '=', sql<string>`any(${people}::uuid[])`)
     .where('page.kind', '=', 'copy')
     .where('went.left_at', 'is not', null)
     .where('now_in.left_at', 'is', null)
     .execute();
-  for (const { assignment } of rows) await giveMissing(app, assignment, new Set(people), at);
+  // Nobody else: who joined for the first time gets what the class's rule says.
+  for (const [assignment, theirs] of grouped(rows, (row) => row.assignment))
+    await giveMissing(app, assignment, new Set(theirs.flatMap((row) => row.student_id ?? [])), at);
   if (rows.length > 0)
     tellClasses(
       app,

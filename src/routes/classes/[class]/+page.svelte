@@ -40,6 +40,7 @@
           const [state, flags] = [stateOf(facts), flagsOf(facts, clock.now)];
           return { ...copy, state, flags, says: stateWords(state, flags, copy.mask) };
         };
+        // What is written together is one thing, and counted once; what is read stands for each alone.
         const shared = show(copy.facts);
         return copy.members.map(
           (student) =>

@@ -61,6 +61,19 @@ export default ts.config(
   layer(['src/lib/server/**'], [noUi, noRoutes]),
   layer(['src/lib/ui/**'], [noServer]),
   {
+    files: ['src/**', 'demo/**'],
+    ignores: ['src/lib/core/**', 'src/lib/server/db/transaction.ts'],
+    rules: {
+      'no-restricted-properties': [
+        'error',
+        {
+          property: 'transaction',
+          message: 'Begin it with inTransaction, which knows what is in it.',
+        },
+      ],
+    },
+  },
+  {
     files: ['src/routes/**', 'src/lib/ui/**'],
     ignores: ['src/lib/ui/refresh.ts', '**/*.test.ts'],
     rules: {

@@ -5,8 +5,8 @@ import { defineConfig } from 'vitest/config';
 const server = {
   environment: 'node',
   globalSetup: ['tests/support/template.ts'],
-  testTimeout: 900_000,
-  hookTimeout: 900_000,
+  testTimeout: 60_000,
+  hookTimeout: 60_000,
   env: { LOG_LEVEL: 'silent' },
 };
 
@@ -22,7 +22,7 @@ export default defineConfig({
           name: 'core',
           include: ['src/**/*.test.ts', 'demo/**/*.test.ts', 'standins/**/*.test.ts'],
           environment: 'node',
-          testTimeout: 600_000,
+          testTimeout: 60_000,
         },
       },
       { extends: true, test: { ...server, name: 'server', include: ['tests/server/*.test.ts'] } },

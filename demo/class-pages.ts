@@ -5,6 +5,7 @@ import { readListedPages, readUnits } from '../src/lib/server/course/units';
 import type { Area } from '../src/lib/server/db/schema';
 import type { DemoClass } from './school';
 import { h, list, p, page, table } from './write-page';
+import { inTransaction } from '../src/lib/server/db/transaction';
 
 /** What lies in a class beside its assignments: the course's readings, a page for everybody, a key for staff, a welcome. */
 export async function fillClass(
@@ -25,8 +26,8 @@ export async function fillClass(
   for (const [place, unit] of courseUnits.entries()) {
     const readings = pages.filter((one) => one.unit === unit.id && one.kind === 'reading');
     if (readings.length > 0)
-      await app.db.transaction().execute((tx) =>
-        copyPages(app, tx, {
+      await inTransaction(app.db, (tx) =>
+        copyPages(app.memory, tx, {
           ...{ school, pages: readings.map(({ id }) => id), at, in: inArea('shelf') },
           unit: units[place] ?? null,
         }),

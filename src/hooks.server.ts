@@ -1,4 +1,4 @@
-import type { Handle, HandleServerError, ServerInit } from '@sveltejs/kit';
+import { error, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
 import { building } from '$app/environment';
 import { SESSION_COOKIE } from '$server/access/session';
 import { startApp, type App } from '$server/app';
@@ -27,8 +27,8 @@ export const init: ServerInit = async () => {
   try {
     app = await startApp(readSettings(process.env));
     await begin(app);
-  } catch (error) {
-    log.fatal({ err: error }, error instanceof Error ? error.message : 'Uncia could not start');
+  } catch (thrown) {
+    log.fatal({ err: thrown }, thrown instanceof Error ? thrown.message : 'Uncia could not start');
     process.exit(1);
   }
   // Streams never end by themselves; once they have, the server lets running requests end and closes.
@@ -44,9 +44,15 @@ const HEADERS = {
   'cross-origin-opener-policy': 'same-origin',
 };
 
+/** A zero character in an address is nobody's doing but an attacker's. */
+function checkAddress({ pathname, search }: URL) {
+  if (/%00|\0/.test(pathname + search)) error(400, 'This address holds a character that is none.');
+}
+
 export const handle: Handle = async ({ event, resolve }) => {
   const began = performance.now();
   event.locals.app = app;
+  checkAddress(event.url);
   const token = event.cookies.get(SESSION_COOKIE);
   event.locals.person = token ? await app.whoIs({ token, now: Date.now() }) : null;
   const response = await resolve(event, {

@@ -19,6 +19,7 @@ import { Visitor } from '../../tests/support/visitor';
 import { build500, findP95, oneRoster5000 } from './classes';
 import { handOut40 } from './handing-out';
 import { figure, quantile } from './figure';
+import { inTransaction } from '../../src/lib/server/db/transaction';
 
 const quick = process.argv.includes('--quick');
 /** Named after `--only`: just the figures that begin so. */
@@ -187,7 +188,7 @@ async function handOut1500(app: App, school: TestSchool) {
   for (let turn = 0; turn < (quick ? 3 : 7); turn++) {
     const id = randomUUID();
     const began = performance.now();
-    await app.db.transaction().execute((tx) =>
+    await inTransaction(app.db, (tx) =>
       sql`insert into bare_page (school_id, kind, title, source_id, source_version, for_id, delivery, assignment_id, class_id,
           student_id, guarded)
         select school_id, 'copy', 'bare', ${original}::uuid, 0, ${original}::uuid, 'one each', ${id}::uuid, class_id,

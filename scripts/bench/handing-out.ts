@@ -5,6 +5,7 @@ import type { App } from '../../src/lib/server/app';
 import { handOut } from '../../src/lib/server/handout/hand-out';
 import type { TestSchool } from '../../tests/support/school';
 import { figure, quantile } from './figure';
+import { inTransaction } from '../../src/lib/server/db/transaction';
 
 const CLASSES = 40;
 const STUDENTS = 1000;
@@ -41,7 +42,7 @@ export async function handOut40(
   for (let turn = 0; turn < turns; turn++) {
     const id = randomUUID();
     const began = performance.now();
-    await db.transaction().execute((tx) =>
+    await inTransaction(db, (tx) =>
       sql`insert into bare_page (school_id, kind, title, source_id, source_version, for_id, delivery, assignment_id,
           class_id, student_id, guarded)
         select school_id, 'copy', 'bare', ${original}::uuid, 0, ${original}::uuid, 'one each', ${id}::uuid, class_id,

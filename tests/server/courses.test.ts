@@ -18,6 +18,7 @@ import {
 } from '../../src/lib/server/course/units';
 import { useApp } from '../support/app';
 import { assign, makeSchool, questionPage, type TestSchool } from '../support/school';
+import { inTransaction } from '../../src/lib/server/db/transaction';
 
 const test = useApp();
 let school: TestSchool;
@@ -155,8 +156,8 @@ describe('a course', () => {
     await expect(
       writeNote(app.db, { ...note, holder: { course: target }, about: 'page', id: page }),
     ).rejects.toMatchObject({ status: 404 });
-    await app.db.transaction().execute((tx) =>
-      copyPages(app, tx, {
+    await inTransaction(app.db, (tx) =>
+      copyPages(app.memory, tx, {
         ...{ school: school.id, pages: [page], unit: null, at },
         in: { kind: 'class page', class: school.class, area: 'cupboard' },
       }),

@@ -9,6 +9,7 @@ import { Jobs } from './jobs/jobs';
 import { Mailer } from './mail/mailer';
 import { NewsHub } from './live/news-hub';
 import { PageLog } from './page/page-log';
+import { PageMemory } from './page/page-memory';
 import { connect, type Database } from './db/connect';
 import { migrate } from './db/migrate';
 import { officeOf, type Office } from './office/office';
@@ -19,6 +20,7 @@ export interface App {
   settings: Settings;
   db: Database;
   pages: PageLog;
+  memory: PageMemory;
   news: NewsHub;
   jobs: Jobs;
   indexer: Indexer;
@@ -34,12 +36,13 @@ export async function startApp(settings: Settings): Promise<App> {
   await migrate(db);
   const news = new NewsHub(db, settings.DATABASE_URL);
   await news.start();
-  const pages = new PageLog(db, news, Date.now, (page) => indexer.touch(page));
+  const memory = new PageMemory();
+  const pages = new PageLog(db, memory, news, Date.now, (page) => indexer.touch(page));
   const indexer = new Indexer({ db, pages });
   const jobs = new Jobs(settings.DATABASE_URL);
   const mailer = new Mailer(db, settings);
   const app: App = {
-    ...{ settings, db, pages, news, jobs, indexer, office: officeOf(settings), mailer },
+    ...{ settings, db, pages, memory, news, jobs, indexer, office: officeOf(settings), mailer },
     ...{ whoIs: sessionReader(db), findPage: pageReader(db) },
     close: async () => {
       await jobs.stop();

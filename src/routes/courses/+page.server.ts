@@ -1,3 +1,4 @@
+import { readFields } from '$server/http/form';
 import { fail, redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowPerson } from '$server/access/allow';
@@ -27,7 +28,7 @@ const NewCourse = z.object({
 
 export const actions = {
   begin: allowPerson('keep courses', async ({ request }: RequestEvent, { app, person }) => {
-    const read = NewCourse.safeParse(Object.fromEntries(await request.formData()));
+    const read = NewCourse.safeParse(Object.fromEntries(await readFields(request)));
     if (!read.success) return fail(400, { sentence: read.error.issues[0]?.message ?? '' });
     redirect(303, `/courses/${await beginCourse(app.db, person, read.data.title)}`);
   }),

@@ -1,3 +1,4 @@
+import { readFields } from '$server/http/form';
 import { fail, redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowAnyone } from '$server/access/allow';
@@ -27,7 +28,7 @@ export const actions = {
   default: allowAnyone(
     'enter',
     async ({ request, cookies, url, getClientAddress }: RequestEvent, { app }) => {
-      const read = SignIn.safeParse(Object.fromEntries(await request.formData()));
+      const read = SignIn.safeParse(Object.fromEntries(await readFields(request)));
       if (!read.success)
         return fail(400, { sentence: 'Please give your name and your password.', name: '' });
       const { name, password, to } = read.data;

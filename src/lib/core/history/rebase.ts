@@ -1,11 +1,13 @@
 import { rebaseSteps } from 'prosemirror-collab';
 import type { Node } from 'prosemirror-model';
-import { Transform, type Step } from 'prosemirror-transform';
+import { ReplaceStep, Transform, type Mapping, type Step } from 'prosemirror-transform';
 
 /** A client's own step with the client's own number for it, which counts from 1. */
 export interface NumberedStep {
   no: number;
   step: Step;
+  /** Whether it types on behind its writer's own last words: such a step stays behind them, whatever comes in between. */
+  follows?: boolean;
 }
 
 /** A step of the log, as far as bringing others up to date needs it. */
@@ -22,6 +24,48 @@ export interface UpToDate {
 
 /** A step does not fit the version it was said to be made on. */
 export class StepDoesNotFit extends RangeError {}
+
+/** A step that waits to be rebased, with what undoes it. `Origin` is what its owner knows it by. */
+export interface WaitingStep<Origin> {
+  step: Step;
+  inverted: Step;
+  follows: boolean;
+  origin: Origin;
+}
+
+/**
+ * A step moved over changes; null when its place is gone. Where somebody else's insertion stands at the very place of
+ * ours, typing that goes on stays behind its writer's own words, and typing that begins goes behind the other's: so no
+ * run of typing is ever split by another's letters.
+ */
+function moved(step: Step, over: Mapping, follows: boolean): Step | null {
+  const inserts = step instanceof ReplaceStep && step.from === step.to;
+  if (!inserts || !follows) return step.map(over);
+  return step.map({
+    map: (place) => over.map(place, -1),
+    mapResult: (place) => over.mapResult(place, -1),
+  });
+}
+
+/**
+ * Undoes steps, applies those of others, and does the steps again where they still have a place: prosemirror-collab's
+ * rebasing, with typing kept together. Server and client run this same function, so both end at the same page.
+ * @returns the steps that have a place, in their order
+ */
+export const rebase = <Origin>(
+  steps: readonly WaitingStep<Origin>[],
+  over: readonly Step[],
+  transform: Transform,
+): WaitingStep<Origin>[] =>
+  rebaseSteps(
+    steps.map((waiting) => ({
+      step: { map: (mapping: Mapping) => moved(waiting.step, mapping, waiting.follows) },
+      inverted: waiting.inverted,
+      origin: waiting,
+    })),
+    over,
+    transform,
+  ).map(({ step, inverted, origin }) => ({ ...origin, step, inverted }));
 
 /** Splits the log into runs of one client's own steps and of other people's. */
 function runsOf(news: readonly LoggedStep[], client: string) {
@@ -50,14 +94,15 @@ export function bringUpToDate(
   if (news.length === 0) return { fresh: [...mine], setAside: [] };
 
   const own = new Transform(base);
-  let waiting = mine.map((origin) => {
+  let waiting = mine.map((origin): WaitingStep<NumberedStep> => {
     const before = own.doc;
     try {
       own.step(origin.step);
     } catch (error) {
       throw new StepDoesNotFit('a step does not fit its version', { cause: error });
     }
-    return { step: origin.step, inverted: origin.step.invert(before), origin };
+    const { step, follows = false } = origin;
+    return { step, inverted: step.invert(before), follows, origin };
   });
 
   let doc = own.doc;
@@ -68,14 +113,17 @@ export function bringUpToDate(
       waiting = waiting.filter((entry) => !logged.has(entry.origin.no));
     } else {
       const transform = new Transform(doc);
-      const over = run.steps.map((entry) => entry.step);
-      waiting = rebaseSteps(waiting, over, transform);
+      waiting = rebase(
+        waiting,
+        run.steps.map((entry) => entry.step),
+        transform,
+      );
       doc = transform.doc;
     }
   }
   const kept = new Set(waiting.map((entry) => entry.origin.no));
   return {
-    fresh: waiting.map((entry) => ({ no: entry.origin.no, step: entry.step })),
+    fresh: waiting.map(({ step, follows, origin }) => ({ no: origin.no, step, follows })),
     setAside: mine.filter((entry) => !kept.has(entry.no) && !logged.has(entry.no)),
   };
 }

@@ -5,7 +5,14 @@ const MOST_STEPS_AT_ONCE = 20_000;
 /** Of a whole page, in ProseMirror's units: one for a character, two for a block. */
 export const MOST_PAGE_SIZE = 400_000;
 
-const StepJson = z.looseObject({ stepType: z.string() });
+/** Of what lies inside each other on a page: lists in lists, tables in tables. */
+export const MOST_DEPTH = 60;
+
+const StepJson = z.looseObject({
+  stepType: z.string(),
+  /** Whether it types on behind its writer's own last words. */
+  follows: z.boolean().optional(),
+});
 
 /**
  * What a client sends to change a page. It numbers what it sends, counting from 1: `first` is the number of the first

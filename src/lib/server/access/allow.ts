@@ -30,6 +30,9 @@ function declared<E extends RequestEvent, R>(line: AccessLine, run: (event: E) =
       return await run(event);
     } catch (thrown) {
       if (thrown instanceof Refusal) error(thrown.status, thrown.message);
+      // Whatever came in by a file: PostgreSQL's class 22 says that a value cannot be kept.
+      if (thrown instanceof Error && 'code' in thrown && /^22/.test(String(thrown.code)))
+        error(422, 'This holds something that cannot be kept, so nothing was saved.');
       throw thrown;
     }
   };

@@ -1,4 +1,5 @@
 import type { Database } from '../db/connect';
+import { inTransaction } from '../db/transaction';
 
 /** A new class, closed, led by who makes it. @returns its id */
 export async function beginClass(
@@ -6,7 +7,7 @@ export async function beginClass(
   lead: { id: string; school_id: number },
   wish: { name: string; course: string; term: string },
 ): Promise<string> {
-  return db.transaction().execute(async (tx) => {
+  return inTransaction(db, async (tx) => {
     const { school_id } = lead;
     const { id } = await tx
       .insertInto('class')

@@ -8,6 +8,7 @@ import { readListedPages, readUnits, type Holder } from '../course/units';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { tell } from './messages';
+import { inTransaction } from '../db/transaction';
 
 /** How many pages come in one transaction: progress shows after each, and a crash costs no more. */
 const PORTION = 50;
@@ -46,7 +47,7 @@ export async function beginBuild(
 ): Promise<{ build: string; plan: BuildPlan }> {
   const source = await readSource(app, wish.by, wish.source);
   const plan = planBuild(source.units, source.pages, wish);
-  const build = await app.db.transaction().execute(async (tx) => {
+  const build = await inTransaction(app.db, async (tx) => {
     // One building after the other: pressing twice builds once.
     await tx.selectFrom('class').select('id').where('id', '=', klass.id).forUpdate().execute();
     const running = await tx
@@ -78,7 +79,7 @@ export async function buildClass(app: App, build: string): Promise<void> {
 /** @returns whether more is to be done */
 async function buildPortion(app: App, id: string): Promise<boolean> {
   const at = new Date();
-  const done = await app.db.transaction().execute(async (tx) => {
+  const done = await inTransaction(app.db, async (tx) => {
     const build = await tx
       .selectFrom('class_build')
       .selectAll()
@@ -97,7 +98,7 @@ async function buildPortion(app: App, id: string): Promise<boolean> {
     const missing = plan.pages.filter((page) => !have.has(page.id));
     const portion = missing.slice(0, PORTION);
     for (const { unit, area, pages } of alike(portion))
-      await copyPages(app, tx, {
+      await copyPages(app.memory, tx, {
         ...{ school: build.school_id, pages, unit: units.get(unit ?? '') ?? null, at, build: id },
         in: { kind: 'class page', class: build.class_id, area },
       });

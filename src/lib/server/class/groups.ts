@@ -3,6 +3,7 @@ import type { ClassThing } from '../access/relation';
 import type { Database } from '../db/connect';
 import { Refusal } from '../page/refusal';
 import { readStudents } from './board';
+import { inTransaction } from '../db/transaction';
 
 export const GroupingWish = z.object({
   /** Null for a new one. */
@@ -74,7 +75,7 @@ export async function keepGrouping(
   if (members.some((person) => !students.has(person)))
     throw new Refusal(409, 'Somebody in these groups has left the class. Please open them again.');
   const { school_id } = klass;
-  return db.transaction().execute(async (tx) => {
+  return inTransaction(db, async (tx) => {
     const other = await tx
       .selectFrom('grouping')
       .select('id')

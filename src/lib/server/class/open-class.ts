@@ -3,10 +3,11 @@ import type { App } from '../app';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { tell } from './messages';
+import { inTransaction } from '../db/transaction';
 
 /** Opens a class for its students, now, and tells everyone in it. Opening twice is opening once. */
 export async function openClass(app: App, klass: string, at: Date): Promise<void> {
-  const opened = await app.db.transaction().execute(async (tx) => {
+  const opened = await inTransaction(app.db, async (tx) => {
     const row = await tx
       .updateTable('class')
       .set({ opened_at: at, opens_at: null })
@@ -54,7 +55,7 @@ export async function setOpening(
 ): Promise<void> {
   if (opens && opens <= now)
     throw new Refusal(400, 'This time has passed. Choose a later one, or open the class now.');
-  await app.db.transaction().execute(async (tx) => {
+  await inTransaction(app.db, async (tx) => {
     const row = await tx
       .updateTable('class')
       .set({ opens_at: opens })

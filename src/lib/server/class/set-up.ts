@@ -3,6 +3,7 @@ import type { LessonSlot } from '$core/calendar/lessons';
 import type { ClassThing } from '../access/relation';
 import type { Database } from '../db/connect';
 import { Refusal } from '../page/refusal';
+import { inTransaction } from '../db/transaction';
 
 export type StaffKind = 'lead' | 'co-teacher' | 'marker';
 
@@ -13,7 +14,7 @@ export async function setStaff(
   person: string,
   kind: StaffKind | null,
 ): Promise<void> {
-  await db.transaction().execute(async (tx) => {
+  await inTransaction(db, async (tx) => {
     const teacher = await tx
       .selectFrom('person')
       .select('id')

@@ -8,6 +8,7 @@ import { writeSnapshots } from '../page/write-changes';
 import { Refusal } from '../page/refusal';
 import { HOLDERS } from './holders';
 import { readCopy, type CopyRow } from './facts';
+import { inTransaction } from '../db/transaction';
 
 interface Move {
   page: string;
@@ -23,7 +24,7 @@ async function record(
   may: (copy: CopyRow) => void,
   also: (tx: Connection, version: number, school: number) => Promise<void> = async () => undefined,
 ): Promise<void> {
-  const told = await app.db.transaction().execute(async (tx) => {
+  const told = await inTransaction(app.db, async (tx) => {
     const row = await tx
       .selectFrom('page')
       .select(['version', 'school_id', 'class_id', 'student_id'])

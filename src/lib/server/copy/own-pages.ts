@@ -10,6 +10,7 @@ import { writeSnapshots } from '../page/write-changes';
 import { Refusal } from '../page/refusal';
 import { readCopies } from './facts';
 import { readOwnCopy } from './own-work';
+import { inTransaction } from '../db/transaction';
 
 /**
  * A student's own page in a class, empty or as given, until she puts it away. With an `id` that is there already, nothing
@@ -30,7 +31,7 @@ export async function beginAs(
 ): Promise<string> {
   const { id = randomUUID() } = wish;
   const at = new Date();
-  await app.db.transaction().execute(async (tx) => {
+  await inTransaction(app.db, async (tx) => {
     const { numInsertedOrUpdatedRows: made } = await tx
       .insertInto('page')
       .values({

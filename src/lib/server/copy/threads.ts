@@ -6,6 +6,7 @@ import { SHARERS, studentsWhoHear } from '../live/listeners';
 import { Refusal } from '../page/refusal';
 import { readSteps } from '../page/page-store';
 import { schema } from '$core/page/schema';
+import { inTransaction } from '../db/transaction';
 
 /** All threads of a copy in the order of their words; settled ones too, which leave the page but not the record. */
 export async function readThreads(app: App, page: string, viewer: string): Promise<Threads> {
@@ -69,7 +70,7 @@ interface NewThread {
 /** Ties a new thread to words, which may have moved since the writer saw them. */
 export async function beginThread(app: App, thread: NewThread): Promise<void> {
   const held = await app.pages.open(thread.page);
-  const told = await app.db.transaction().execute(async (tx) => {
+  const told = await inTransaction(app.db, async (tx) => {
     const row = await tx
       .selectFrom('page')
       .select(['version', 'school_id', 'class_id', 'student_id'])

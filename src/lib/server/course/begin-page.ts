@@ -2,7 +2,8 @@ import type { Node } from 'prosemirror-model';
 import { emptyPage } from '$core/page/schema';
 import type { Area } from '../db/schema';
 import { HeldPage } from '../page/held-page';
-import type { Connection } from '../page/page-store';
+import type { Database } from '../db/connect';
+import { inTransaction, type Tx } from '../db/transaction';
 import { writeSnapshots } from '../page/write-changes';
 
 /** Where a new page goes: into a course, as an original or a reading, or into an area of a class. */
@@ -19,13 +20,12 @@ export interface NewPage {
 }
 
 /** A new page that is no copy, empty or as given, behind the others of its unit. @returns its id */
-export async function beginPage(
-  db: Connection,
-  wish: NewPage,
-  page: Node = emptyPage(),
-): Promise<string> {
+export const beginPage = (db: Database, wish: NewPage, page: Node = emptyPage()): Promise<string> =>
+  inTransaction(db, (tx) => insertPage(tx, wish, page));
+
+async function insertPage(tx: Tx, wish: NewPage, page: Node = emptyPage()): Promise<string> {
   const { in: place, unit = null } = wish;
-  const { id } = await db
+  const { id } = await tx
     .insertInto('page')
     .values((eb) => ({
       ...{ school_id: wish.school, kind: place.kind, title: wish.title, made_at: wish.at },
@@ -47,6 +47,6 @@ export async function beginPage(
     }))
     .returning('id')
     .executeTakeFirstOrThrow();
-  await writeSnapshots(db, wish.at, [{ id, school: wish.school, held: HeldPage.at(0, page, []) }]);
+  await writeSnapshots(tx, wish.at, [{ id, school: wish.school, held: HeldPage.at(0, page, []) }]);
   return id;
 }

@@ -6,6 +6,7 @@ import { listed } from '$core/lists/listed';
 import { readRubric } from '$core/marking/rubric';
 import type { Database } from '../db/connect';
 import type { Connection } from '../page/page-store';
+import { inTransaction } from '../db/transaction';
 
 /** What a code can be put on. */
 const CodeTarget = z.union([
@@ -22,7 +23,7 @@ export async function keepCodes(
   by: { id: string; school_id: number },
   list: CodeList,
 ): Promise<void> {
-  await db.transaction().execute(async (tx) => {
+  await inTransaction(db, async (tx) => {
     const { school_id } = by;
     const { id: set_id } = await tx
       .insertInto('code_set')
@@ -81,7 +82,7 @@ export async function tag(
   { on, codes }: z.infer<typeof Tagging>,
 ): Promise<void> {
   const target = columnsOf(on);
-  await db.transaction().execute(async (tx) => {
+  await inTransaction(db, async (tx) => {
     let old = tx.deleteFrom('code_tag');
     for (const [column, value] of Object.entries(target))
       old = old.where(sql`${sql.ref(column)} is not distinct from ${value}`.$castTo<boolean>());

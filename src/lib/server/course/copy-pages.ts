@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
-import type { App } from '../app';
+import type { Tx } from '../db/transaction';
+import type { PageMemory } from '../page/page-memory';
 import { writeSnapshots } from '../page/write-changes';
-import type { Connection } from '../page/page-store';
 import type { PagePlace } from './begin-page';
 
 export interface CopyWish {
@@ -19,14 +19,14 @@ export interface CopyWish {
 
 /** Makes sure that the newest version of each page stands as a snapshot, from which copies can begin. */
 async function takeSnapshots(
-  app: App,
-  tx: Connection,
+  memory: PageMemory,
+  tx: Tx,
   school: number,
   pages: readonly string[],
   at: Date,
 ) {
   for (const id of pages) {
-    const held = await app.pages.open(id);
+    const held = await memory.open(tx, id);
     if (held.hasNews) await writeSnapshots(tx, at, [{ id, school, held }]);
   }
 }
@@ -36,13 +36,13 @@ async function takeSnapshots(
  * their contents, so their bytes are not copied.
  * @returns how many were made
  */
-export async function copyPages(app: App, tx: Connection, wish: CopyWish): Promise<number> {
+export async function copyPages(memory: PageMemory, tx: Tx, wish: CopyWish): Promise<number> {
   const { in: place, build = null, adapted = false } = wish;
   const holder =
     'course' in place
       ? { course: place.course, class: null }
       : { course: null, class: place.class };
-  await takeSnapshots(app, tx, wish.school, wish.pages, wish.at);
+  await takeSnapshots(memory, tx, wish.school, wish.pages, wish.at);
   const made = await sql<{ id: string; from_id: string }>`
     insert into page (school_id, kind, title, course_id, class_id, area, unit_id, place, from_id, from_version,
       adapted, build_id, made_at, done_mask, words)

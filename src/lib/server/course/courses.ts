@@ -1,6 +1,7 @@
 import type { Database } from '../db/connect';
 import type { CourseRight } from '../db/schema';
 import { Refusal } from '../page/refusal';
+import { inTransaction } from '../db/transaction';
 
 /** A teacher's courses, with what is in each. */
 export const readCourses = (db: Database, teacher: string) =>
@@ -52,7 +53,7 @@ export async function beginCourse(
   owner: { id: string; school_id: number },
   title: string,
 ): Promise<string> {
-  return db.transaction().execute(async (tx) => {
+  return inTransaction(db, async (tx) => {
     const { id } = await tx
       .insertInto('course')
       .values({ school_id: owner.school_id, title })
@@ -95,7 +96,7 @@ export async function shareCourse(
   colleague: string,
   may: CourseRight | null,
 ): Promise<void> {
-  await db.transaction().execute(async (tx) => {
+  await inTransaction(db, async (tx) => {
     const known = await tx
       .selectFrom('person')
       .select('id')

@@ -4,6 +4,7 @@ import type { App } from '../app';
 import { Refusal } from '../page/refusal';
 import { copyPages } from './copy-pages';
 import { readUnits, type Holder } from './units';
+import { inTransaction } from '../db/transaction';
 
 export const Paste = z.object({
   pages: z.array(z.uuid()).min(1).max(500),
@@ -39,18 +40,26 @@ export async function pastePages(
       throw new Refusal(403, `“${found.thing.title}” is not yours to move. It can be copied.`);
     if (found.thing.kind === 'reading') readings.push(id);
   }
-  return app.db.transaction().execute(async (tx) => {
+  return inTransaction(app.db, async (tx) => {
     const copy = { school: into.school, unit, at: new Date() };
     if ('class' in into) {
       const others = pages.filter((id) => !readings.includes(id));
       const shelf = { kind: 'class page', class: into.class, area: 'shelf' } as const;
       return (
-        (await copyPages(app, tx, { ...copy, pages: readings, in: shelf })) +
-        (await copyPages(app, tx, { ...copy, pages: others, in: { ...shelf, area: 'cupboard' } }))
+        (await copyPages(app.memory, tx, { ...copy, pages: readings, in: shelf })) +
+        (await copyPages(app.memory, tx, {
+          ...copy,
+          pages: others,
+          in: { ...shelf, area: 'cupboard' },
+        }))
       );
     }
     if (!move)
-      return copyPages(app, tx, { ...copy, pages, in: { kind: 'original', course: into.course } });
+      return copyPages(app.memory, tx, {
+        ...copy,
+        pages,
+        in: { kind: 'original', course: into.course },
+      });
     const { last } = await tx
       .selectFrom('page')
       .select((page) => page.fn.coalesce(page.fn.max('place'), page.lit(0)).as('last'))

@@ -2,6 +2,7 @@ import { Kysely, PostgresDialect } from 'kysely';
 import pg from 'pg';
 import { log } from '../log';
 import type { Tables } from './schema';
+import { refuseInTransaction } from './transaction';
 
 // Dates stay texts ("2026-10-26") and times too: they belong to the school's calendar, not to an instant.
 pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text);
@@ -13,5 +14,12 @@ export type Database = Kysely<Tables>;
 export function connect(url: string, connections = 10): Database {
   const pool = new pg.Pool({ connectionString: url, max: connections });
   pool.on('error', (error) => log.warn({ err: error }, 'a database connection was lost'));
-  return new Kysely<Tables>({ dialect: new PostgresDialect({ pool }) });
+  const guarded = {
+    connect: async () => {
+      refuseInTransaction();
+      return pool.connect();
+    },
+    end: () => pool.end(),
+  };
+  return new Kysely<Tables>({ dialect: new PostgresDialect({ pool: guarded }) });
 }

@@ -1,17 +1,17 @@
-import { sql, type Transaction } from 'kysely';
+import { sql } from 'kysely';
 import { isNothing, planChange, sayChange, type CopyChange } from '$core/handout/change';
 import { planHandOut, type HandOutPlan, type Situation } from '$core/handout/plan';
 import { sayFields } from '$core/handout/say-fields';
 import type { HandOutWish } from '$core/handout/wish';
 import type { App } from '../app';
 import { tellClasses } from '../live/listeners';
-import type { Tables } from '../db/schema';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { carryOut } from './copies';
 import { assignmentColumns, dateOf, keepOriginals, titleOf } from './hand-out';
 import { readHandedOut } from './handed-out';
 import { putTidings } from './tidings';
+import { inTransaction, type Tx } from '../db/transaction';
 
 export interface ChangeWish {
   assignment: string;
@@ -38,13 +38,13 @@ interface Prepared {
 
 /** What a change comes to, from the same plan that then happens. */
 async function prepare(
-  app: App,
+  app: Pick<App, 'memory'>,
   db: Connection,
   { assignment, wish, begin, at, due: known = {} }: ChangeWish,
   lock: boolean,
 ): Promise<Prepared> {
   const now = at.getTime();
-  const found = await readHandedOut(app, db, assignment, { now, lock, plans: wish });
+  const found = await readHandedOut(app.memory, db, assignment, { now, lock, plans: wish });
   const { wish: was, school, timeZone, standing, situation, present } = found;
   if (was.form !== wish.form)
     throw new Refusal(
@@ -114,12 +114,12 @@ export async function previewChange(app: App, wish: ChangeWish) {
  * @returns what was done, in sentences
  */
 export async function changeAssignment(app: App, wish: ChangeWish): Promise<string[]> {
-  const { says, classes } = await app.db.transaction().execute((tx) => changeWithin(app, tx, wish));
+  const { says, classes } = await inTransaction(app.db, (tx) => changeWithin(app, tx, wish));
   tellClasses(app, classes, wish.at);
   return says;
 }
 
-async function changeWithin(app: App, tx: Transaction<Tables>, wish: ChangeWish) {
+async function changeWithin(app: Pick<App, 'memory' | 'jobs'>, tx: Tx, wish: ChangeWish) {
   const { assignment, by, at } = wish;
   const becomes = wish.wish;
   const prepared = await prepare(app, tx, wish, true);
@@ -165,7 +165,7 @@ async function changeWithin(app: App, tx: Transaction<Tables>, wish: ChangeWish)
       .where('assignment_id', '=', assignment)
       .where('class_id', 'in', gone)
       .execute();
-  const versions = await keepOriginals(app, tx, {
+  const versions = await keepOriginals(app.memory, tx, {
     assignment,
     school,
     wish: becomes,
@@ -174,7 +174,7 @@ async function changeWithin(app: App, tx: Transaction<Tables>, wish: ChangeWish)
   });
   const title = titleOf(becomes, situation);
   const copies = { assignment, school, guarded: becomes.guarded, at, title, versions };
-  if (!isNothing(change)) await carryOut(app, tx, copies, change);
+  if (!isNothing(change)) await carryOut(app.memory, tx, copies, change);
   const originals = [...new Set(prepared.plan.copies.map((copy) => copy.for))];
   await sql`update page set guarded = ${becomes.guarded}, title = coalesce(named.title, page.title)
     from (select * from unnest(${originals}::uuid[], ${originals.map(title)}::text[]) as of(id, title)) named
@@ -193,7 +193,7 @@ async function changeWithin(app: App, tx: Transaction<Tables>, wish: ChangeWish)
       says: JSON.stringify(says),
     })
     .execute();
-  await putTidings(app, tx, assignment, becomes, due, at);
+  await putTidings(app.jobs, tx, assignment, becomes, due, at);
   return { says, classes };
 }
 

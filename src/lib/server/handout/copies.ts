@@ -1,7 +1,8 @@
 import { sql } from 'kysely';
 import type { CopyChange, StandingCopy } from '$core/handout/change';
 import type { PlannedCopy } from '$core/handout/plan';
-import type { App } from '../app';
+import type { Tx } from '../db/transaction';
+import type { PageMemory } from '../page/page-memory';
 import { HOLDERS } from '../copy/holders';
 import type { Connection } from '../page/page-store';
 import { writeSnapshots } from '../page/write-changes';
@@ -25,15 +26,15 @@ export async function readStanding(db: Connection, assignment: string): Promise<
  * @returns the versions, by page
  */
 export async function takeSources(
-  app: App,
-  tx: Connection,
+  memory: PageMemory,
+  tx: Tx,
   school: number,
   pages: Iterable<string>,
   at: Date,
 ): Promise<Map<string, number>> {
   const versions = new Map<string, number>();
   for (const id of new Set(pages)) {
-    const held = await app.pages.open(id);
+    const held = await memory.open(tx, id);
     if (held.hasNews) await writeSnapshots(tx, at, [{ id, school, held }]);
     versions.set(id, held.version);
   }
@@ -55,8 +56,8 @@ type Made = PlannedCopy & { from?: string | null };
 
 /** Makes copies: those of one student each in one statement, in which what many have in common is sent once. */
 async function makeCopies(
-  app: App,
-  tx: Connection,
+  memory: PageMemory,
+  tx: Tx,
   wish: CopyWish,
   planned: readonly Made[],
 ): Promise<void> {
@@ -65,7 +66,7 @@ async function makeCopies(
   const others = planned.map(begins).filter((source) => !wish.versions.has(source));
   const versions = new Map([
     ...wish.versions,
-    ...(await takeSources(app, tx, wish.school, others, wish.at)),
+    ...(await takeSources(memory, tx, wish.school, others, wish.at)),
   ]);
   const insert = (
     copies: readonly Made[],
@@ -109,12 +110,7 @@ async function makeCopies(
   }
 }
 
-async function setMembers(
-  tx: Connection,
-  school_id: number,
-  page_id: string,
-  members: readonly string[],
-) {
+async function setMembers(tx: Tx, school_id: number, page_id: string, members: readonly string[]) {
   await tx.deleteFrom('page_member').where('page_id', '=', page_id).execute();
   if (members.length > 0)
     await tx
@@ -129,8 +125,8 @@ const among = (copies: readonly StandingCopy[]) =>
 
 /** Does to an assignment's copies what a change says. What goes goes first, so that nobody ever has two. */
 export async function carryOut(
-  app: App,
-  tx: Connection,
+  memory: PageMemory,
+  tx: Tx,
   wish: CopyWish,
   change: CopyChange,
 ): Promise<void> {
@@ -145,5 +141,5 @@ export async function carryOut(
     await tx.updateTable('page').set({ class_id: to }).where('id', '=', copy.id).execute();
   await set(change.back, { replaced_at: null, away_at: null });
   for (const { copy, members } of change.members) await setMembers(tx, school, copy.id, members);
-  await makeCopies(app, tx, wish, change.make);
+  await makeCopies(memory, tx, wish, change.make);
 }

@@ -6,6 +6,7 @@ import { log } from '../log';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { handOut } from './hand-out';
+import { inTransaction } from '../db/transaction';
 
 interface Draft {
   /** The mark of the hand-out: the assignment will have it. */
@@ -26,7 +27,7 @@ export async function keepDraft(
   const { id, wish, goesOut, by } = draft;
   if (goesOut && goesOut <= now)
     throw new Refusal(400, 'This time has passed. Choose a later one, or hand it out now.');
-  await app.db.transaction().execute(async (tx) => {
+  await inTransaction(app.db, async (tx) => {
     await refuseWhenOut(tx, id);
     const kept = await tx
       .insertInto('hand_out')
@@ -161,7 +162,7 @@ export async function keepTemplate(
   template: { school: number; by: string; name: string; wish: HandOutWish },
 ): Promise<void> {
   const { school, by, name, wish } = template;
-  await app.db.transaction().execute(async (tx) => {
+  await inTransaction(app.db, async (tx) => {
     await tx
       .updateTable('hand_out')
       .set({ away_at: new Date() })

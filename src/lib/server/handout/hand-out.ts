@@ -4,6 +4,7 @@ import { planHandOut, type HandOutPlan, type Situation } from '$core/handout/pla
 import type { HandOutWish } from '$core/handout/wish';
 import type { App } from '../app';
 import type { Connection } from '../page/page-store';
+import type { PageMemory } from '../page/page-memory';
 import { HeldPage } from '../page/held-page';
 import { Refusal } from '../page/refusal';
 import { writeSnapshots } from '../page/write-changes';
@@ -12,6 +13,7 @@ import { carryOut, takeSources } from './copies';
 import { tellClasses } from '../live/listeners';
 import { readSituation } from './situation';
 import { putTidings } from './tidings';
+import { inTransaction, type Tx } from '../db/transaction';
 
 export interface HandOut {
   /** The browser's own mark of this hand-out: pressing twice makes one assignment. */
@@ -28,8 +30,7 @@ export interface HandOut {
  */
 export async function handOut(app: App, { id, wish, by, at }: HandOut): Promise<HandOutPlan> {
   const school = await schoolOf(app.db, by);
-  const blank = wish.form === 'done or not' ? await beginBlank(app.db, school.id, wish, at) : '';
-  const plan = await app.db.transaction().execute(async (tx) => {
+  const plan = await inTransaction(app.db, async (tx) => {
     const first = await tx
       .insertInto('assignment')
       .values({
@@ -41,7 +42,8 @@ export async function handOut(app: App, { id, wish, by, at }: HandOut): Promise<
       .executeTakeFirst();
     if (!first) throw new Refusal(409, 'This was handed out already.');
     const now = at.getTime();
-    const situation = await readSituation(app, tx, wish, {
+    const blank = wish.form === 'done or not' ? await beginBlank(tx, school.id, wish, at) : '';
+    const situation = await readSituation(app.memory, tx, wish, {
       ...{ now, goesOut: now, timeZone: school.time_zone, school: school.id, blank },
     });
     if (situation.classes.length < wish.classes.length)
@@ -56,7 +58,7 @@ export async function handOut(app: App, { id, wish, by, at }: HandOut): Promise<
         })),
       )
       .execute();
-    const versions = await keepOriginals(app, tx, {
+    const versions = await keepOriginals(app.memory, tx, {
       assignment: id,
       school: school.id,
       wish,
@@ -67,8 +69,8 @@ export async function handOut(app: App, { id, wish, by, at }: HandOut): Promise<
       ...{ assignment: id, school: school.id, guarded: wish.guarded, at },
       ...{ title: titleOf(wish, situation), versions },
     };
-    await carryOut(app, tx, copies, planChange([], made.copies, new Set()));
-    await putTidings(app, tx, id, wish, made.due, at);
+    await carryOut(app.memory, tx, copies, planChange([], made.copies, new Set()));
+    await putTidings(app.jobs, tx, id, wish, made.due, at);
     return made;
   });
   tellClasses(
@@ -111,12 +113,7 @@ export const assignmentColumns = (wish: HandOutWish) => ({
 });
 
 /** The empty page that copies without a page begin as; it lies out of sight in the first class's cupboard. */
-async function beginBlank(
-  tx: Connection,
-  school: number,
-  wish: HandOutWish,
-  at: Date,
-): Promise<string> {
+async function beginBlank(tx: Tx, school: number, wish: HandOutWish, at: Date): Promise<string> {
   const id = randomUUID();
   await tx
     .insertInto('page')
@@ -134,8 +131,8 @@ async function beginBlank(
  * @returns the versions that stand as snapshots now, by page
  */
 export async function keepOriginals(
-  app: App,
-  tx: Connection,
+  memory: PageMemory,
+  tx: Tx,
   {
     assignment,
     school,
@@ -158,7 +155,7 @@ export async function keepOriginals(
   }));
   const own = originals.map((one) => ({ ...one, instead_of: null }));
   const all = new Map([...adapted, ...own].map((one) => [one.page, one]));
-  const versions = await takeSources(app, tx, school, all.keys(), at);
+  const versions = await takeSources(memory, tx, school, all.keys(), at);
   if (all.size > 0)
     await tx
       .insertInto('assignment_original')

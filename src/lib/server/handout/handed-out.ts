@@ -1,5 +1,5 @@
 import { HandOutWish } from '$core/handout/wish';
-import type { App } from '../app';
+import type { PageMemory } from '../page/page-memory';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { readStanding } from './copies';
@@ -23,7 +23,7 @@ export async function readWish(db: Connection, assignment: string, lock = false)
  * @param options `now`: epoch milliseconds; `lock`: until the transaction ends; `plans`: the wish to be planned, if it is another
  */
 export async function readHandedOut(
-  app: App,
+  memory: PageMemory,
   db: Connection,
   assignment: string,
   { now, lock = false, plans }: { now: number; lock?: boolean; plans?: HandOutWish },
@@ -33,7 +33,7 @@ export async function readHandedOut(
   const standing = await readStanding(db, assignment);
   const blank = standing[0]?.for ?? '';
   const at = { now, goesOut: now, timeZone, school, blank };
-  const situation = await readSituation(app, db, plans ?? wish, at);
+  const situation = await readSituation(memory, db, plans ?? wish, at);
   /** The students of its classes. */
   const present = new Set(
     situation.classes.flatMap(({ students }) => students.map(({ id }) => id)),

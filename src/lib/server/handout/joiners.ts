@@ -9,6 +9,7 @@ import type { Connection } from '../page/page-store';
 import { carryOut } from './copies';
 import { titleOf } from './hand-out';
 import { readHandedOut } from './handed-out';
+import { inTransaction } from '../db/transaction';
 
 /** What of a change gives something to one of these people. */
 function onlyFor(change: CopyChange, people: ReadonlySet<string>): CopyChange {
@@ -34,8 +35,11 @@ export async function giveMissing(
   people: ReadonlySet<string>,
   at: Date,
 ): Promise<number> {
-  const given = await app.db.transaction().execute(async (tx) => {
-    const found = await readHandedOut(app, tx, assignment, { now: at.getTime(), lock: true });
+  const given = await inTransaction(app.db, async (tx) => {
+    const found = await readHandedOut(app.memory, tx, assignment, {
+      now: at.getTime(),
+      lock: true,
+    });
     const { wish, school, standing, situation, present } = found;
     const wanted = planHandOut(wish, situation).copies;
     const change = onlyFor(planChange(standing, wanted, present), people);
@@ -46,7 +50,7 @@ export async function giveMissing(
       at,
       versions: new Map(),
     };
-    await carryOut(app, tx, { ...copies, title: titleOf(wish, situation) }, change);
+    await carryOut(app.memory, tx, { ...copies, title: titleOf(wish, situation) }, change);
     const made = [...change.make, ...change.back, ...change.move.map(({ copy }) => copy)];
     const joined = change.members.flatMap(({ copy, members }) =>
       members.filter((id) => !copy.members.includes(id)),

@@ -20,7 +20,7 @@ async function readHandOutClasses(app: App, person: SignedIn, now: number) {
     .execute();
   if (rows.length === 0) return [];
   const { classes } = await readSituation(
-    app,
+    app.memory,
     app.db,
     HandOutWish.parse({
       title: '-',

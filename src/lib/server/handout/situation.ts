@@ -4,14 +4,14 @@ import type { HandOutWish } from '$core/handout/wish';
 import { grouped } from '$core/lists/grouped';
 import type { Connection } from '../page/page-store';
 import { partsOf } from '$core/page/parts';
-import type { App } from '../app';
+import type { PageMemory } from '../page/page-memory';
 
 /** So many lessons of each class count when something is planned. */
 const LESSONS = 40;
 
 /** What a plan of this wish is made for, as it is now in the database. Classes that are gone are left out. */
 export async function readSituation(
-  app: App,
+  memory: PageMemory,
   db: Connection,
   wish: HandOutWish,
   at: { now: number; goesOut: number; timeZone: string; school: number; blank: string },
@@ -91,7 +91,7 @@ export async function readSituation(
   for (const id of new Set(wanted)) {
     const row = await db.selectFrom('page').select('title').where('id', '=', id).executeTakeFirst();
     if (row)
-      pages.set(id, { title: row.title, parts: partsOf((await app.pages.open(id)).doc).length });
+      pages.set(id, { title: row.title, parts: partsOf((await memory.open(db, id)).doc).length });
   }
   const { now, goesOut, timeZone, blank } = at;
   return { now, goesOut, timeZone, classes: facts, pages, blank };

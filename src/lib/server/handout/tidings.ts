@@ -1,25 +1,26 @@
-import { sql, type Transaction } from 'kysely';
+import { sql } from 'kysely';
 import { sayTime } from '$core/calendar/say-time';
 import type { HandOutWish } from '$core/handout/wish';
 import { HOLDERS } from '../copy/holders';
 import type { App } from '../app';
-import type { Tables } from '../db/schema';
+import type { Tx } from '../db/transaction';
+import type { PutJob } from '../jobs/jobs';
 
 /** Puts down, as part of handing out or of a change, that students are to be told, and reminded before it is due. */
 export async function putTidings(
-  app: App,
-  tx: Transaction<Tables>,
+  jobs: PutJob,
+  tx: Tx,
   assignment: string,
   wish: HandOutWish,
   due: ReadonlyMap<string, number | null>,
   at: Date,
 ): Promise<void> {
-  await app.jobs.put(tx, 'tell handed out', { assignment });
+  await jobs.put(tx, 'tell handed out', { assignment });
   if (wish.reminder === null) return;
   for (const [klass, time] of due) {
     const when = time === null ? 0 : time - wish.reminder * 60_000;
     if (when > at.getTime())
-      await app.jobs.put(tx, 'remind', { assignment, class: klass }, new Date(when));
+      await jobs.put(tx, 'remind', { assignment, class: klass }, new Date(when));
   }
 }
 

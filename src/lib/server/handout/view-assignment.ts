@@ -41,7 +41,7 @@ export async function viewAssignment(
   viewer: SignedIn,
   now: number,
 ) {
-  const found = await readHandedOut(app, app.db, assignment, { now });
+  const found = await readHandedOut(app.memory, app.db, assignment, { now });
   const { wish, made_by, standing, situation } = found;
   const classes = await app.db
     .selectFrom('assignment_class')

@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import { Refusal } from '../page/refusal';
+import { checkText } from './text';
 
 /** Of a JSON body, in bytes. */
 const MOST_BYTES = 4_000_000;
@@ -24,6 +25,7 @@ export async function readJson<T extends z.ZodType>(
   } catch {
     throw new Refusal(400, 'The request could not be read: it is not JSON.');
   }
+  checkText(body);
   const read = shape.safeParse(body);
   if (read.success) return read.data;
   const faults = read.error.issues.map(

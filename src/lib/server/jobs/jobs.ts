@@ -1,6 +1,6 @@
-import { CompiledQuery, type Transaction } from 'kysely';
+import { CompiledQuery } from 'kysely';
 import PgBoss from 'pg-boss';
-import type { Tables } from '../db/schema';
+import type { Tx } from '../db/transaction';
 import { logUnexpected } from '../log';
 
 /** What each kind of job is told. */
@@ -29,6 +29,9 @@ const TRIES = 20;
 
 /** Queues are named without spaces. */
 const queue = (kind: Kind) => kind.replaceAll(' ', '-');
+
+/** What begins a job within a transaction, and can do nothing else. */
+export type PutJob = Pick<Jobs, 'put'>;
 
 /** Work that takes longer than a request, kept in the database: it outlives browsers and processes. */
 export class Jobs {
@@ -67,12 +70,7 @@ export class Jobs {
   }
 
   /** Puts a job down as part of a transaction: it is there when the transaction is, and not before. */
-  async put<K extends Kind>(
-    tx: Transaction<Tables>,
-    kind: K,
-    data: JobKinds[K],
-    at?: Date,
-  ): Promise<void> {
+  async put<K extends Kind>(tx: Tx, kind: K, data: JobKinds[K], at?: Date): Promise<void> {
     const executeSql = async (text: string, values: unknown[]) => {
       const { rows } = await tx.executeQuery(CompiledQuery.raw(text, values));
       return { rows };

@@ -5,6 +5,7 @@ import { counted } from '$core/handout/plan';
 import { log } from '../log';
 import type { Database } from '../db/connect';
 import type { Settings } from '../settings';
+import { inTransaction } from '../db/transaction';
 
 const EVERY = 60_000;
 /** So many people's mail goes out in one transaction. */
@@ -81,7 +82,7 @@ export class Mailer {
   }
 
   private sendTo(transport: Transporter, { person, email, mails }: Waiting): Promise<number> {
-    return this.db.transaction().execute(async (tx) => {
+    return inTransaction(this.db, async (tx) => {
       // What another process is sending is left to it.
       const messages = await tx
         .selectFrom('message')

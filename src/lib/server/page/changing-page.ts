@@ -4,7 +4,13 @@ import { wordsOf } from '$core/history/set-aside';
 import { PAUSE } from '$core/history/sittings';
 import { guardedTextKept } from '$core/page/guard';
 import { countWords, doneMask, partsOf, textOf } from '$core/page/parts';
-import { MOST_PAGE_SIZE, type SetAsideWords, type StepsMessage } from '$core/page/protocol';
+import { isDeeperThan } from '$core/page/depth';
+import {
+  MOST_DEPTH,
+  MOST_PAGE_SIZE,
+  type SetAsideWords,
+  type StepsMessage,
+} from '$core/page/protocol';
 import { schema } from '$core/page/schema';
 import type { PageRow } from '../db/schema';
 import type { HeldPage, HeldStep } from './held-page';
@@ -34,6 +40,15 @@ export const LOCKED_COLUMNS = [
   'written_at',
 ] as const;
 type LockedPage = Pick<PageRow, (typeof LOCKED_COLUMNS)[number]> & { sharers: string[] };
+
+/** Steps times blocks, or steps times steps, that one request may ask for: well under a second of work. */
+const MOST_WORK = 40_000_000;
+
+const tooMuch = () =>
+  new Refusal(
+    413,
+    'This is too much at once. Your words stay here; please add it in smaller pieces.',
+  );
 
 /** A page in the middle of one transaction: requests are taken in one after the other, then all is written at once. */
 export class ChangingPage {
@@ -88,6 +103,9 @@ export class ChangingPage {
     const sent = numberedSteps(message);
     const lost = sent.slice(0, message.lost.length);
     const mine = sent.slice(message.lost.length);
+    // Each step is moved over all of its client's own and all that came since.
+    if (news.length > 0 && mine.length * (2 * mine.length + news.length) > MOST_WORK)
+      throw tooMuch();
     const upToDate = fitting(() =>
       bringUpToDate(news[0]?.before ?? this.held.doc, mine, news, client),
     );
@@ -116,14 +134,10 @@ export class ChangingPage {
     const steps: StepRow[] = [];
     const pauseEnded = this.held.lastAt > 0 && at - this.held.lastAt > PAUSE;
     let held = pauseEnded && this.held.hasNews ? snapshotTaken(this.held) : this.held;
+    const before = this.held.doc;
+    if (fresh.length * before.childCount > MOST_WORK) throw tooMuch();
     for (const { no, step } of fresh) {
-      const before = held.doc;
       held = fitting(() => held.with(step, client, no, writer.id, at));
-      if (writer.owner && row.guarded && !guardedTextKept(before, held.doc))
-        throw new Refusal(
-          403,
-          "The page's own text is guarded: answers go in the places for answers.",
-        );
       steps.push({
         ...{ page_id: row.id, version: held.version, school_id: row.school_id },
         ...{ author_id: writer.id, at: this.at, client, client_no: no },
@@ -131,6 +145,11 @@ export class ChangingPage {
       });
       if (held.wantsSnapshot) held = snapshotTaken(held);
     }
+    if (writer.owner && row.guarded && !guardedTextKept(before, held.doc))
+      throw new Refusal(
+        403,
+        "The page's own text is guarded: answers go in the places for answers.",
+      );
     checkPage(held);
     this.held = held;
     this.steps.push(...steps);
@@ -152,7 +171,11 @@ export class ChangingPage {
 function numberedSteps({ first, lost, steps }: StepsMessage): NumberedStep[] {
   return [...lost, ...steps].map((json, index) => {
     try {
-      return { no: first + index, step: Step.fromJSON(schema, json) };
+      return {
+        no: first + index,
+        step: Step.fromJSON(schema, json),
+        follows: json.follows === true,
+      };
     } catch {
       throw new Refusal(422, 'This change is not one that a page can take.');
     }
@@ -169,8 +192,13 @@ function fitting<T>(change: () => T): T {
   }
 }
 
-/** @throws Refusal when the page would not be one of the schema, or too large */
+/** @throws Refusal when the page would not be one of the schema, too large or too deep */
 function checkPage(held: HeldPage) {
+  if (isDeeperThan(held.doc, MOST_DEPTH))
+    throw new Refusal(
+      422,
+      'Too much would lie inside each other here. Please begin a new list or table.',
+    );
   if (held.doc.nodeSize > MOST_PAGE_SIZE)
     throw new Refusal(413, 'The page would become too long. Please begin another page.');
   try {

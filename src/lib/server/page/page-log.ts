@@ -10,14 +10,19 @@ import { SHARERS, studentsWhoHear } from '../live/listeners';
 import type { NewsHub } from '../live/news-hub';
 import { ChangingPage, LOCKED_COLUMNS, type Writer } from './changing-page';
 import type { HeldPage, HeldStep } from './held-page';
-import { catchUp, readPage, readSteps, type Connection, type PageOrigin } from './page-store';
+import type { PageMemory } from './page-memory';
+import { readPage, readSteps, type Connection, type PageOrigin } from './page-store';
+import { logUnexpected } from '../log';
 import { Refusal } from './refusal';
 import { writeChanges } from './write-changes';
+import { inTransaction, type Tx } from '../db/transaction';
 
 interface Request {
   page: string;
   writer: Writer;
   message: StepsMessage;
+  /** What happened since `message.base`, read before the page is locked; null where memory has it. */
+  since: readonly HeldStep[] | null;
   done: (news: PageNews) => void;
   failed: (error: unknown) => void;
 }
@@ -27,7 +32,23 @@ const MOST_REQUESTS_AT_ONCE = 200;
 const FEW_REQUESTS = 20;
 const PAUSE_AFTER_FEW = 10;
 
+/** Who has been away for more steps than this opens the page again. */
+const MOST_BEHIND = 5_000;
+
 const gone = () => new Refusal(404, 'This page does not exist any more.');
+
+/** Whether a group failed because of what one of its requests holds: PostgreSQL's classes of data and limits, or our own code. */
+function isOfOneRequest(error: unknown): boolean {
+  const code = error instanceof Error && 'code' in error ? String(error.code) : '';
+  return code === '' ? !/connection/i.test(String(error)) : /^(22|23|54)/.test(code);
+}
+
+/** What a client of a page has had taken in. */
+interface Client {
+  /** A client's name belongs to the person who used it first. */
+  person: string;
+  last: number;
+}
 
 /**
  * The log of steps of every page, and the one way to change a page. Requests that arrive while a transaction runs go
@@ -35,14 +56,13 @@ const gone = () => new Refusal(404, 'This page does not exist any more.');
  * appended or refused by itself.
  */
 export class PageLog {
-  private readonly held = new LRUCache<string, HeldPage>({ max: 2000 });
-  /** The last number taken in from each client of a page. */
-  private readonly lastNumbers = new LRUCache<string, Map<string, number>>({ max: 2000 });
+  private readonly clients = new LRUCache<string, Map<string, Client>>({ max: 2000 });
   private queue: Request[] = [];
   private running = false;
 
   constructor(
     private readonly db: Database,
+    private readonly memory: PageMemory,
     private readonly news: NewsHub,
     private readonly clock: () => number = Date.now,
     /** Told of every page that was changed here, after its transaction. */
@@ -50,23 +70,16 @@ export class PageLog {
   ) {}
 
   /** Appends a client's steps. @throws Refusal with the sentence for its person */
-  append(page: string, writer: Writer, message: StepsMessage): Promise<PageNews> {
+  async append(page: string, writer: Writer, message: StepsMessage): Promise<PageNews> {
+    const since = await this.readSince(page, message.base);
     return new Promise((done, failed) => {
-      this.queue.push({ page, writer, message, done, failed });
+      this.queue.push({ page, writer, message, since, done, failed });
       if (!this.running) void this.drain();
     });
   }
 
   /** The page at its newest version. */
-  async open(page: string): Promise<HeldPage> {
-    const row = await this.db
-      .selectFrom('page')
-      .select(['id', 'version', 'source_id', 'source_version'])
-      .where('id', '=', page)
-      .executeTakeFirst();
-    if (!row) throw gone();
-    return this.hold(this.db, row);
-  }
+  open = (page: string): Promise<HeldPage> => this.memory.open(this.db, page);
 
   /** What happened since version `base`. */
   async newsSince(page: string, base: number): Promise<PageNews> {
@@ -82,25 +95,27 @@ export class PageLog {
       // Who asks in the same turn goes together.
       await turn();
       const group = this.queue.splice(0, MOST_REQUESTS_AT_ONCE);
-      try {
-        const settle = await this.appendGroup(group);
-        for (const one of settle) one();
-      } catch (error) {
-        for (const request of group) request.failed(error);
-      }
+      await this.settle(group);
       if (group.length < FEW_REQUESTS) await pause(PAUSE_AFTER_FEW);
     }
     this.running = false;
   }
 
-  private async hold(db: Connection, row: PageOrigin) {
-    const known = this.held.get(row.id);
-    if (known && known.version >= row.version) return known;
-    const held = known ? await catchUp(db, row.id, known, row.version) : await readPage(db, row);
-    // What another process appended may have come from a client that was ours before.
-    this.lastNumbers.delete(row.id);
-    this.held.set(row.id, held);
-    return held;
+  /** Appends a group; when one of it cannot be written, the others go on without it. */
+  private async settle(group: readonly Request[]): Promise<void> {
+    try {
+      for (const one of await this.appendGroup(group)) one();
+    } catch (error) {
+      if (!isOfOneRequest(error)) for (const request of group) request.failed(error);
+      else if (group.length > 1) {
+        const half = Math.ceil(group.length / 2);
+        await this.settle(group.slice(0, half));
+        await this.settle(group.slice(half));
+      } else {
+        logUnexpected(error, { part: 'log of steps' });
+        group[0]?.failed(new Refusal(422, 'This change is not one that a page can take.'));
+      }
+    }
   }
 
   private async newsOf(page: string, held: HeldPage, base: number): Promise<PageNews> {
@@ -120,53 +135,53 @@ export class PageLog {
     return { base, version: held.version, steps, fingerprint: mark, setAside: [] };
   }
 
-  /** Takes in the numbers that clients of this group had reached before, where this process does not know them. */
-  private async learnNumbers(db: Connection, group: readonly Request[]) {
+  /** Takes in what clients of this group had reached before, where this process does not know it. */
+  private async learnClients(tx: Tx, group: readonly Request[]) {
     const unknown = group.filter(
-      ({ page, message }) => !this.lastNumbers.get(page)?.has(message.client),
+      ({ page, message }) => !this.clients.get(page)?.has(message.client),
     );
     if (unknown.length === 0) return;
     const pages = unknown.map((request) => request.page);
     const clients = unknown.map((request) => request.message.client);
-    const { rows } = await sql<{ page_id: string; client: string; last: number }>`
-      select page_id, client, max(client_no)::int as last from (
-        select page_id, client, client_no from step
-          where (page_id, client) in (select * from unnest(${pages}::uuid[], ${clients}::text[]))
-        union all
-        select page_id, client, client_no from set_aside
-          where (page_id, client) in (select * from unnest(${pages}::uuid[], ${clients}::text[]))
-      ) taken group by page_id, client`.execute(db);
-    for (const { page, message } of unknown) this.reached(page, message.client, 0);
-    for (const row of rows) this.reached(row.page_id, row.client, row.last);
+    const wanted = sql`(page_id, client) in (select * from unnest(${pages}::uuid[], ${clients}::text[]))`;
+    const { rows } = await sql<{ page_id: string; client: string; person: string; last: number }>`
+      select page_id, client, min(author_id::text) as person, max(client_no)::int as last from (
+        select page_id, client, author_id, client_no from step where ${wanted}
+        union all select page_id, client, author_id, client_no from set_aside where ${wanted}
+      ) taken group by page_id, client`.execute(tx);
+    for (const { page_id, client, person, last } of rows)
+      this.reached(page_id, client, { person, last });
   }
 
-  private reached(page: string, client: string, number: number) {
-    const clients = this.lastNumbers.get(page) ?? new Map<string, number>();
-    clients.set(client, number);
-    this.lastNumbers.set(page, clients);
+  private reached(page: string, name: string, client: Client) {
+    const clients = this.clients.get(page) ?? new Map<string, Client>();
+    clients.set(name, client);
+    this.clients.set(page, clients);
   }
 
   /** @returns what to do once the transaction has been committed */
   private async appendGroup(group: readonly Request[]): Promise<(() => void)[]> {
     const at = new Date(this.clock());
-    return this.db.transaction().execute(async (tx) => {
+    return inTransaction(this.db, async (tx) => {
       const pages = await this.lock(tx, group, at);
-      await this.learnNumbers(tx, group);
+      await this.learnClients(tx, group);
       const settle: (() => void)[] = [];
-      const numbers = new Map<string, { page: string; client: string; last: number }>();
+      const reached = new Map<string, { page: string; name: string; client: Client }>();
       for (const request of group) {
         const { client, first, lost, steps, base } = request.message;
         const key = `${request.page} ${client}`;
-        const known = this.lastNumbers.get(request.page)?.get(client);
-        const last = numbers.get(key)?.last ?? known ?? 0;
+        const known = reached.get(key)?.client ?? this.clients.get(request.page)?.get(client);
+        const { person, last } = known ?? { person: request.writer.id, last: 0 };
         try {
           const page = pages.get(request.page);
           if (!page) throw gone();
+          if (person !== request.writer.id)
+            throw new Refusal(409, 'This page is open under another name. Please open it again.');
           page.admit(request.writer, base);
-          const news = await this.newsOn(tx, page, base);
+          const news = await this.newsOn(tx, page, request);
           const setAside = page.take(request.writer, request.message, last, news);
-          const reached = Math.max(last, first + lost.length + steps.length - 1);
-          numbers.set(key, { page: request.page, client, last: reached });
+          const now = Math.max(last, first + lost.length + steps.length - 1);
+          reached.set(key, { page: request.page, name: client, client: { person, last: now } });
           const { held } = page;
           settle.push(() => {
             this.newsOf(request.page, held, base).then(
@@ -180,14 +195,14 @@ export class PageLog {
       }
       await writeChanges(tx, [...pages.values()], at);
       settle.unshift(() => {
-        for (const { page, client, last } of numbers.values()) this.reached(page, client, last);
+        for (const { page, name, client } of reached.values()) this.reached(page, name, client);
         for (const page of pages.values()) if (page.moved) this.committed(page, at);
       });
       return settle;
     });
   }
 
-  private async lock(tx: Connection, group: readonly Request[], at: Date) {
+  private async lock(tx: Tx, group: readonly Request[], at: Date) {
     const ids = [...new Set(group.map((request) => request.page))];
     const rows = await tx
       .selectFrom('page')
@@ -202,28 +217,65 @@ export class PageLog {
     return pages;
   }
 
-  /** What happened on a page since version `base`: from memory, else from the log and of this transaction. */
-  private async newsOn(
-    tx: Connection,
-    page: ChangingPage,
-    base: number,
-  ): Promise<readonly HeldStep[]> {
-    const { row, held, from } = page;
-    const remembered = held.since(base);
-    if (remembered) return remembered;
-    let before = (await readPage(tx, row, base)).doc;
+  private async hold(tx: Tx, row: PageOrigin): Promise<HeldPage> {
+    // What another process appended may have come from a client that was ours before.
+    if (this.memory.known(row.id)?.version !== row.version) this.clients.delete(row.id);
+    return this.memory.hold(tx, row);
+  }
+
+  /**
+   * What happened on a page since version `base`, with the pages between; null where memory has it.
+   * @throws Refusal when that is too long ago
+   */
+  private async readSince(page: string, base: number): Promise<readonly HeldStep[] | null> {
+    const held = this.memory.known(page) ?? (await this.open(page));
+    if (base > held.version || held.since(base)) return null;
+    return this.readBetween(this.db, page, base, held.version);
+  }
+
+  private async readBetween(db: Connection, page: string, base: number, to: number) {
+    if (to - base > MOST_BEHIND)
+      throw new Refusal(
+        409,
+        'This page has changed very much since. Your words stay here; please open it again.',
+      );
+    const row = await db
+      .selectFrom('page')
+      .select(['id', 'version', 'source_id', 'source_version'])
+      .where('id', '=', page)
+      .executeTakeFirstOrThrow();
+    let before = (await readPage(db, row, base)).doc;
     const news: HeldStep[] = [];
-    for (const logged of await readSteps(tx, row.id, base, from)) {
+    for (const logged of await readSteps(db, page, base, to)) {
       const { version, client, client_no: no, author_id: author } = logged;
       const step = Step.fromJSON(schema, logged.body);
       news.push({ step, before, version, client, no, author });
       before = step.apply(before).doc ?? before;
     }
-    return [...news, ...(held.since(from) ?? [])];
+    return news;
+  }
+
+  /** What happened since a request's base: from memory, else as it was read before, and what came after that. */
+  private async newsOn(
+    tx: Tx,
+    { row, held, from }: ChangingPage,
+    { message: { base }, since }: Request,
+  ): Promise<readonly HeldStep[]> {
+    const remembered = held.since(base);
+    if (remembered) return remembered;
+    const early = since ?? [];
+    const reached = early.at(-1)?.version ?? base;
+    const late = held.since(reached);
+    if (late) return [...early, ...late];
+    return [
+      ...early,
+      ...(await this.readBetween(tx, row.id, reached, from)),
+      ...(held.since(from) ?? []),
+    ];
   }
 
   private committed({ row, held }: ChangingPage, at: Date) {
-    this.held.set(row.id, held);
+    this.memory.keep(row.id, held);
     this.changed(row.id);
     this.news.tell({
       page: row.id,

@@ -5,6 +5,7 @@ import { countWords, doneMask, partsOf, textOf } from '$core/page/parts';
 import { schema } from '$core/page/schema';
 import type { Database } from '../db/connect';
 import { readPage, readSteps, type Connection } from './page-store';
+import { inTransaction } from '../db/transaction';
 
 /** Moves a page's threads from where they were made to where their words stand now. */
 async function rebuildThreads(db: Connection, page: { id: string; version: number }) {
@@ -33,7 +34,7 @@ async function rebuildThreads(db: Connection, page: { id: string; version: numbe
 export async function rebuildKept(db: Database): Promise<void> {
   const pages = await db.selectFrom('page').select(['id']).execute();
   for (const { id } of pages)
-    await db.transaction().execute(async (tx) => {
+    await inTransaction(db, async (tx) => {
       const page = await tx
         .selectFrom('page')
         .selectAll()

@@ -37,7 +37,7 @@ async function insertSetAside(db: Connection, rows: readonly SetAsideRow[]) {
       (page_id, client, client_no, school_id, author_id, at, base_version, body, words)
     select * from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as r(page_id uuid, client text,
       client_no int, school_id int, author_id uuid, at timestamptz, base_version int, body jsonb,
-      words text)`.execute(db);
+      words text) on conflict do nothing`.execute(db);
 }
 
 /** Writes snapshots of pages of one school; one that is there already stays. */

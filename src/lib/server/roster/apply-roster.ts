@@ -11,6 +11,7 @@ import { takeAlong } from '../copy/take-along';
 import { followMovers, receiveJoiners } from '../handout/joiners';
 import { tellClasses } from '../live/listeners';
 import { readKnown, rememberOffice } from './known';
+import { inTransaction } from '../db/transaction';
 
 /** The lines somebody chose; for a doubtful one, whether it is the same person or another. */
 export const Chosen = z.array(
@@ -49,7 +50,7 @@ export interface RosterWish {
  */
 export async function applyRoster(app: App, klass: ClassThing, wish: RosterWish): Promise<number> {
   const at = new Date();
-  const done = await app.db.transaction().execute(async (tx) => {
+  const done = await inTransaction(app.db, async (tx) => {
     await tx.selectFrom('class').select('id').where('id', '=', klass.id).forUpdate().execute();
     const { changes, matched } = compareRoster(
       wish.entries,
@@ -216,7 +217,7 @@ export async function readRosterChanges(db: Connection, klass: string) {
 /** Undoes the newest change that stands: who joined leaves, who left is back, names are as they were. */
 export async function undoRoster(app: App, klass: ClassThing, id: string): Promise<void> {
   const at = new Date();
-  const people = await app.db.transaction().execute(async (tx) => {
+  const people = await inTransaction(app.db, async (tx) => {
     await tx.selectFrom('class').select('id').where('id', '=', klass.id).forUpdate().execute();
     const newest = await tx
       .selectFrom('roster_change')

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { jsonField, readFields } from '../http/form';
 import { Refusal } from '../page/refusal';
 import type { App } from '../app';
 import { Chosen } from './apply-roster';
@@ -6,29 +7,16 @@ import { readOfficeClass } from './known';
 import { readFromOffice, readRosterFile } from './read-file';
 
 const column = z.number().int().min(0).max(500).nullable();
-const json = <T extends z.ZodType>(shape: T) =>
-  z
-    .string()
-    .transform((text, context) => {
-      try {
-        return JSON.parse(text);
-      } catch {
-        context.addIssue('this is not JSON');
-        return z.NEVER;
-      }
-    })
-    .pipe(shape);
-
 const RosterRequest = z.object({
   from: z.enum(['file', 'office']).default('file'),
   roster: z.instanceof(File).optional(),
   /** Whether the file names everybody. */
   whole: z.stringbool().default(true),
-  columns: json(
+  columns: jsonField(
     z.object({ family: column, given: column, name: column, id: column, email: column }),
   ).optional(),
   officeClass: z.string().max(255).optional(),
-  chosen: json(Chosen).default([]),
+  chosen: jsonField(Chosen).default([]),
 });
 
 /**
@@ -36,7 +24,7 @@ const RosterRequest = z.object({
  * @throws Refusal that says what is wrong
  */
 export async function readRosterRequest(request: Request, app: App, klass: string) {
-  const fields = await request.formData().catch(() => new FormData());
+  const fields = await readFields(request);
   const read = RosterRequest.safeParse(Object.fromEntries(fields));
   if (!read.success)
     throw new Refusal(400, read.error.issues[0]?.message ?? 'The request could not be read.');

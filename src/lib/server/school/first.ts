@@ -2,6 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { hashPassword } from '../access/session';
 import type { Database } from '../db/connect';
 import { Refusal } from '../page/refusal';
+import { inTransaction } from '../db/transaction';
 
 const mark = (token: string) => createHash('sha256').update(token).digest('hex');
 
@@ -49,7 +50,7 @@ export interface FirstAdministrator {
 /** Uses the link up and makes its person. @throws Refusal when it was used */
 export async function useSetUpLink(db: Database, token: string, first: FirstAdministrator) {
   const password_hash = await hashPassword(first.password);
-  return db.transaction().execute(async (tx) => {
+  return inTransaction(db, async (tx) => {
     const link = await tx
       .updateTable('set_up_link')
       .set({ used_at: new Date() })

@@ -1,9 +1,9 @@
-import { collab, getVersion, receiveTransaction, sendableSteps } from 'prosemirror-collab';
 import { Node } from 'prosemirror-model';
 import { EditorState, type Plugin, type Transaction } from 'prosemirror-state';
 import { Mapping, Step } from 'prosemirror-transform';
 import { moveAnchor, type Anchor } from '$core/history/anchor';
 import { bringUpToDate } from '$core/history/rebase';
+import { receive, unsentIn, unsentSteps, versionOf } from '$core/history/unsent-steps';
 import { fingerprint } from '$core/page/fingerprint';
 import { doneMask, partsOf } from '$core/page/parts';
 import { type PageNews, type SetAsideWords } from '$core/page/protocol';
@@ -84,24 +84,24 @@ export class PageSession {
   }
 
   private begin(doc: Node, version: number) {
-    const plugins = [...this.plugins, collab({ version, clientID: this.client })];
+    const plugins = [...this.plugins, unsentSteps(version)];
     this.logged = doc;
     this.state = EditorState.create({ doc, plugins });
     this.show(this.state);
   }
 
   private get hasUnsent(): boolean {
-    return this.lost.length > 0 || sendableSteps(this.state) !== null;
+    return this.lost.length > 0 || unsentIn(this.state).length > 0;
   }
 
   /** What is to be sent next, as the server takes it; null when there is nothing. */
   private unsent(most = Infinity): Unsent | null {
     if (!this.hasUnsent) return null;
-    const steps = sendableSteps(this.state)?.steps.slice(0, most) ?? [];
+    const steps = unsentIn(this.state).slice(0, most);
     return {
       ...{ base: this.version, client: this.client, first: this.taken + 1 },
       lost: this.lost.map((step) => step.toJSON()),
-      steps: steps.map((step) => step.toJSON()),
+      steps: steps.map(({ step, follows }) => ({ ...step.toJSON(), ...(follows && { follows }) })),
     };
   }
 
@@ -121,7 +121,7 @@ export class PageSession {
   }
 
   get version(): number {
-    return getVersion(this.state);
+    return versionOf(this.state);
   }
 
   dispatch = (transaction: Transaction): void => {
@@ -242,8 +242,7 @@ export class PageSession {
     const steps = news.steps
       .slice(known)
       .map(({ step, client, no }) => ({ step: Step.fromJSON(schema, step), client, no }));
-    const unsent = sendableSteps(this.state)?.steps ?? [];
-    const numbered = unsent.map((step, index) => ({ no: first + index, step }));
+    const numbered = unsentIn(this.state).map((one, index) => ({ ...one, no: first + index }));
     const { setAside } = bringUpToDate(this.logged, numbered, steps, this.client);
     this.lost.push(...setAside.filter(({ no }) => no >= first + sent).map(({ step }) => step));
     for (const { step } of steps) this.logged = step.apply(this.logged).doc ?? this.logged;
@@ -251,11 +250,9 @@ export class PageSession {
     let run: typeof steps = [];
     const flush = () => {
       if (run.length === 0) return;
-      const clients = run.map(({ client }) => client);
       const parsed = run.map(({ step }) => step);
-      this.dispatch(
-        receiveTransaction(this.state, parsed, clients, { mapSelectionBackward: true }),
-      );
+      const own = run[0]?.client === this.client ? run.length : 0;
+      this.dispatch(receive(this.state, parsed, own));
       run = [];
     };
     for (const entry of steps) {
@@ -284,16 +281,14 @@ export class PageSession {
   /** Moves places of a version of the log to the page as it stands here; null when that is another version. */
   placesNow<Place extends Anchor>(version: number, places: readonly Place[]): Place[] | null {
     if (version !== this.version) return null;
-    const unsent = new Mapping(
-      (sendableSteps(this.state)?.steps ?? []).map((step) => step.getMap()),
-    );
+    const unsent = new Mapping(unsentIn(this.state).map(({ step }) => step.getMap()));
     return places.map((place) => ({ ...place, ...moveAnchor(place, unsent) }));
   }
 
   /** The selected words at the server's version, for a thread to be tied to; null when they are not saved yet. */
   selectedPlace(): (Anchor & { version: number }) | null {
     const { from, to, empty } = this.state.selection;
-    if (empty || sendableSteps(this.state)) return null;
+    if (empty || unsentIn(this.state).length > 0) return null;
     return { from, to, version: this.version };
   }
 }

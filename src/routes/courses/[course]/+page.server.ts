@@ -18,6 +18,7 @@ import {
 } from '$server/course/units';
 import { readForm, saying } from '$server/http/form';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
+import { inTransaction } from '$server/db/transaction';
 
 export const load = allowInCourse(
   'see the course',
@@ -139,8 +140,8 @@ export const actions = {
       );
       if (!original)
         return fail(404, { sentence: 'Only an original of this course can be adapted.' });
-      await app.db.transaction().execute((tx) =>
-        copyPages(app, tx, {
+      await inTransaction(app.db, (tx) =>
+        copyPages(app.memory, tx, {
           ...{ school: thing.school_id, pages: [page], unit: original.unit, at: new Date() },
           ...{ in: { kind: 'original', course: thing.id }, adapted: true },
         }),

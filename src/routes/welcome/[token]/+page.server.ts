@@ -1,3 +1,4 @@
+import { readFields } from '$server/http/form';
 import { error, fail, redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowAnyone } from '$server/access/allow';
@@ -31,7 +32,7 @@ export const actions = {
   default: allowAnyone(
     'enter',
     async ({ request, params, cookies, url }: RequestEvent, { app }) => {
-      const given = Object.fromEntries(await request.formData());
+      const given = Object.fromEntries(await readFields(request));
       const read = First.safeParse(given);
       if (!read.success)
         return fail(400, { sentence: read.error.issues.map((issue) => issue.message).join(' ') });

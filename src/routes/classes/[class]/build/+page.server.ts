@@ -5,7 +5,7 @@ import { allowInClass } from '$server/access/allow';
 import { beginBuild, readSource } from '$server/class/build-class';
 import { readCourses, readOwnClasses } from '$server/course/courses';
 import type { Holder } from '$server/course/units';
-import { saying } from '$server/http/form';
+import { readFields, saying } from '$server/http/form';
 import { Refusal } from '$server/page/refusal';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
@@ -50,7 +50,7 @@ export const actions = {
   default: allowInClass(
     'keep the class',
     saying(async ({ request }: RequestEvent, { app, person, thing }) => {
-      const fields = await request.formData();
+      const fields = await readFields(request);
       const source = readHolder(String(fields.get('from') ?? ''));
       if (!source) throw new Refusal(400, 'Choose what to bring in from first.');
       const units = fields.getAll('unit').map((unit) =>

@@ -92,12 +92,10 @@ export const actions = {
       );
       if (wish.area === 'welcome' && (await findWelcome(app.db, thing.id)))
         throw new Refusal(409, 'The class has a welcome page already.');
-      const page = await app.db.transaction().execute((tx) =>
-        beginPage(tx, {
-          ...{ school: thing.school_id, at: new Date(), title: wish.title, unit: wish.unit },
-          in: { kind: 'class page', class: thing.id, area: wish.area },
-        }),
-      );
+      const page = await beginPage(app.db, {
+        ...{ school: thing.school_id, at: new Date(), title: wish.title, unit: wish.unit },
+        in: { kind: 'class page', class: thing.id, area: wish.area },
+      });
       redirect(303, `/editor/${page}`);
     }),
   ),

@@ -1,3 +1,4 @@
+import { jsonField, readFields } from '$server/http/form';
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowInCourse } from '$server/access/allow';
@@ -12,17 +13,14 @@ const Import = z.object({
   unit: z.union([z.uuid(), z.literal('')]).default(''),
   kind: z.enum(['original', 'reading']).default('original'),
   /** Pictures that were sent before, by their file names. */
-  pictures: z
-    .string()
-    .default('{}')
-    .transform((text) => z.record(z.string(), z.string()).parse(JSON.parse(text))),
+  pictures: jsonField(z.record(z.string(), z.string())).default({}),
 });
 
 /** Makes a page of one document; answers what stayed behind. */
 export const POST = allowInCourse(
   'write the course',
   async ({ request }: RequestEvent, { app, person, thing }) => {
-    const fields = await request.formData().catch(() => new FormData());
+    const fields = await readFields(request);
     const read = Import.safeParse(Object.fromEntries(fields));
     if (!read.success)
       throw new Refusal(400, read.error.issues[0]?.message ?? 'The document could not be read.');
@@ -35,15 +33,13 @@ export const POST = allowInCourse(
       new Map(Object.entries(pictures)),
       (bytes) => keepPicture(app.db, bytes, person),
     );
-    const page = await app.db.transaction().execute((tx) =>
-      beginPage(
-        tx,
-        {
-          ...{ school: thing.school_id, at: new Date(), title: imported.title, unit: unit || null },
-          in: { kind, course: thing.id },
-        },
-        imported.page,
-      ),
+    const page = await beginPage(
+      app.db,
+      {
+        ...{ school: thing.school_id, at: new Date(), title: imported.title, unit: unit || null },
+        in: { kind, course: thing.id },
+      },
+      imported.page,
     );
     return json({ page, title: imported.title, left: imported.left }, { status: 201 });
   },

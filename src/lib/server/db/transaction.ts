@@ -1,0 +1,28 @@
+import { AsyncLocalStorage } from 'node:async_hooks';
+import type { Kysely, Transaction } from 'kysely';
+import type { Tables } from './schema';
+
+export type Tx = Transaction<Tables>;
+
+/** Whether the code that runs now stands inside a transaction that has not ended. */
+const inside = new AsyncLocalStorage<{ open: boolean }>();
+
+/**
+ * The one way to begin a transaction. What runs in it uses `tx` alone: a transaction that waits for a second connection
+ * while others do the same would wait for ever, so the pool refuses it (`refuseInTransaction`).
+ */
+export const inTransaction = <T>(db: Kysely<Tables>, work: (tx: Tx) => Promise<T>): Promise<T> =>
+  db.transaction().execute((tx) => {
+    const mark = { open: true };
+    return inside.run(mark, () =>
+      work(tx).finally(() => {
+        mark.open = false;
+      }),
+    );
+  });
+
+/** @throws Error when the code that asks for a connection holds one already */
+export function refuseInTransaction(): void {
+  if (inside.getStore()?.open)
+    throw new Error('a second connection was asked for inside a transaction');
+}

@@ -2,7 +2,9 @@ import { Chance } from './chance';
 import { HandOutWish } from '../src/lib/core/handout/wish';
 import type { App } from '../src/lib/server/app';
 import { allow } from '../src/lib/server/handout/allowances';
+import { grantOnAssignment } from '../src/lib/server/access/in-the-name-of';
 import { handOut } from '../src/lib/server/handout/hand-out';
+import { CheckedWish } from '../src/lib/server/handout/rights';
 import { HeldPage } from '../src/lib/server/page/held-page';
 import { fillClass } from './class-pages';
 import { fillCourse, type Originals } from './course';
@@ -27,9 +29,10 @@ async function handOutPlan(
   if (!first || at === undefined) throw new Error('the demo term has too few lessons');
   const original = originals.of(plan.original.key);
   const adapted = plan.adapted.flatMap((n) => first.students[n] ?? []);
-  const { due } = await handOut(app, {
-    ...{ id, by: school.teacher, at: new Date(at) },
-    wish: HandOutWish.parse({
+  const checked = await CheckedWish.check(
+    app,
+    school.teacher,
+    HandOutWish.parse({
       ...{ title: plan.original.title, instructions: plan.instructions, points: plan.points },
       originals: [{ page: original, delivery: 'one each' }],
       classes: school.classes.map((klass) => ({ class: klass.id, unit: klass.units[plan.unit] })),
@@ -39,11 +42,13 @@ async function handOutPlan(
           ? [{ page: originals.sketchAdapted, instead: original, students: adapted }]
           : [],
     }),
-  });
-  const allowance = { assignment: id, class: first.id, by: school.teacher };
+  );
+  const { due } = await handOut(app, checked, { id, at: new Date(at) });
+  const here = { assignment: id, class: first.id };
+  const run = await grantOnAssignment(app.db, 'run the assignment', school.teacher, here);
   for (const { student, kind, note, lessons } of plan.allowances)
-    await allow(app, {
-      ...{ ...allowance, kind, note, student: first.students[student] ?? '' },
+    await allow(app, run, {
+      ...{ kind, note, student: first.students[student] ?? '' },
       due: lessons ? new Date(first.lessons[plan.due + lessons]?.ends ?? at) : null,
       at: new Date(Math.min(at + DAY, school.now - MINUTE)),
     });

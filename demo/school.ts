@@ -1,6 +1,6 @@
 import { Temporal } from 'temporal-polyfill';
 import { lessonsAfter, type LessonSlot } from '../src/lib/core/calendar/lessons';
-import { hashPassword } from '../src/lib/server/access/session';
+import { hashPassword } from '../src/lib/server/access/password';
 import type { App } from '../src/lib/server/app';
 import type { Chance } from './chance';
 import { UNITS } from './course';

@@ -1,6 +1,7 @@
 import { HandOutWish } from '../src/lib/core/handout/wish';
 import type { App } from '../src/lib/server/app';
 import { handOut } from '../src/lib/server/handout/hand-out';
+import { CheckedWish } from '../src/lib/server/handout/rights';
 import { HeldPage } from '../src/lib/server/page/held-page';
 import type { Chance } from './chance';
 import type { Originals } from './course';
@@ -77,7 +78,8 @@ export async function handOutShared(
   const give = async (wish: object) => {
     const id = chance.id();
     const parsed = HandOutWish.parse(wish);
-    await handOut(app, { id, by: school.teacher, at: new Date(lesson), wish: parsed });
+    const checked = await CheckedWish.check(app, school.teacher, parsed);
+    await handOut(app, checked, { id, at: new Date(lesson) });
     const pages = await app.db
       .selectFrom('page')
       .select(['id', 'student_id', 'class_id'])

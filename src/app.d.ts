@@ -6,6 +6,8 @@ declare global {
     interface Locals {
       app: Uncia;
       person: SignedIn | null;
+      /** Of this request, in the log and on the page that says what went wrong. */
+      number: string;
     }
     interface Error {
       message: string;

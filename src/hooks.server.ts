@@ -2,7 +2,9 @@ import { error, type Handle, type HandleServerError, type ServerInit } from '@sv
 import { building } from '$app/environment';
 import { SESSION_COOKIE } from '$server/access/session';
 import { startApp, type App } from '$server/app';
-import { log, logUnexpected } from '$server/log';
+import { passGate } from '$server/http/gate';
+import { log, logUnexpected, newNumber } from '$server/log';
+import { Refusal } from '$server/page/refusal';
 import { hasPeople, makeSetUpLink } from '$server/school/first';
 import { readSettings } from '$server/settings';
 
@@ -44,31 +46,42 @@ const HEADERS = {
   'cross-origin-opener-policy': 'same-origin',
 };
 
-/** A zero character in an address is nobody's doing but an attacker's. */
-function checkAddress({ pathname, search }: URL) {
-  if (/%00|\0/.test(pathname + search)) error(400, 'This address holds a character that is none.');
-}
-
 export const handle: Handle = async ({ event, resolve }) => {
   const began = performance.now();
   event.locals.app = app;
-  checkAddress(event.url);
+  event.locals.number = newNumber();
   const token = event.cookies.get(SESSION_COOKIE);
   event.locals.person = token ? await app.whoIs({ token, now: Date.now() }) : null;
+  try {
+    passGate({ request: event.request, url: event.url, person: event.locals.person });
+  } catch (thrown) {
+    if (thrown instanceof Refusal) error(thrown.status, thrown.message);
+    throw thrown;
+  }
   const response = await resolve(event, {
     preload: ({ type }) => type === 'js' || type === 'css' || type === 'font',
   });
   for (const [name, value] of Object.entries(HEADERS)) response.headers.set(name, value);
+  if (!response.headers.has('cache-control')) response.headers.set('cache-control', 'no-store');
   const ms = Math.round((performance.now() - began) * 10) / 10;
   response.headers.set('server-timing', `app;dur=${ms}`);
-  log.info({ method: event.request.method, route: event.route.id, status: response.status, ms });
+  const { number } = event.locals;
+  response.headers.set('x-request-number', number);
+  log.info({
+    number,
+    method: event.request.method,
+    route: event.route.id,
+    status: response.status,
+    ms,
+  });
   return response;
 };
 
 export const handleError: HandleServerError = ({ error, event, status, message }) => {
   if (status === 404) return { message: 'There is no such page here.' };
   if (status < 500) return { message };
-  const number = logUnexpected(error, { route: event.route.id, method: event.request.method });
+  const about = { route: event.route.id, method: event.request.method };
+  const number = logUnexpected(error, about, event.locals.number);
   return {
     message: `Something went wrong on our side (number ${number}). What you wrote is kept; please try again.`,
   };

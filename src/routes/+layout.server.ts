@@ -1,3 +1,4 @@
+import { readSeal } from '$server/access/seal';
 import { allowAnyone } from '$server/access/allow';
 import { countUnread } from '$server/class/messages';
 import type { LayoutServerLoadEvent } from './$types';
@@ -8,6 +9,8 @@ export const load = allowAnyone(
     unread: person ? await countUnread(app.db, person.id) : 0,
     person: person && {
       id: person.id,
+      // Seals what this person leaves in the browser; it is in memory only.
+      seal: await readSeal(app.db, person.id),
       role: person.role,
       name: `${person.given} ${person.family}`,
       initials: `${person.given.charAt(0)}${person.family.charAt(0)}`.toUpperCase(),

@@ -1,7 +1,11 @@
 <script lang="ts">
   import '../app.css';
   import { onMount } from 'svelte';
+  import { beforeNavigate, goto } from '$app/navigation';
   import { page } from '$app/state';
+  import { outbox } from '$ui/outbox/outbox';
+  import { openStore } from '$ui/outbox/sealed-store';
+  import { beTabOf } from '$ui/outbox/tab-person';
   import Header from '$ui/shell/Header.svelte';
   import KeySheet from '$ui/shell/KeySheet.svelte';
 
@@ -9,6 +13,27 @@
   // Says that the view answers to clicks now, for whoever drives it from outside.
   onMount(() => document.documentElement.setAttribute('data-ready', ''));
   const title = $derived(page.data.trail?.at(-1)?.title ?? page.data.title);
+
+  // Before any view looks for what its person left in this browser.
+  $effect.pre(() => {
+    if (data.person) openStore(data.person.id, data.person.seal);
+  });
+  $effect(() => {
+    if (!data.person) return;
+    const endTab = beTabOf(data.person.id);
+    const endOutbox = outbox.start();
+    return () => {
+      endTab();
+      endOutbox();
+    };
+  });
+
+  // The next view shows what was typed here: it is asked for when the server has it.
+  beforeNavigate(({ to, willUnload, cancel, type, delta }) => {
+    if (willUnload || !to || !outbox.hasUnsent) return;
+    cancel();
+    void outbox.flush().then(() => (type === 'popstate' ? history.go(delta) : goto(to.url)));
+  });
 </script>
 
 <svelte:head><title>{title ? `${title} · Uncia` : 'Uncia'}</title></svelte:head>

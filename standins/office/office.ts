@@ -13,6 +13,9 @@ interface Client {
   secret: string;
 }
 
+const withRole = ({ users }: Records, role: 'student' | 'teacher') =>
+  users.filter(({ roles }) => roles.some((one) => one.role === role));
+
 /** Which records a path names; null for a path that the service does not have. */
 function collection(records: Records, path: string): { name: string; rows: object[] } | null {
   const of = /^\/classes\/([^/]+)\/students$/.exec(path);
@@ -29,7 +32,8 @@ function collection(records: Records, path: string): { name: string; rows: objec
   const all: Record<string, { name: string; rows: object[] }> = {
     '/classes': { name: 'classes', rows: records.classes },
     '/users': { name: 'users', rows: records.users },
-    '/students': { name: 'users', rows: records.users },
+    '/students': { name: 'users', rows: withRole(records, 'student') },
+    '/teachers': { name: 'users', rows: withRole(records, 'teacher') },
     '/enrollments': { name: 'enrollments', rows: records.enrollments },
     '/orgs': { name: 'orgs', rows: records.orgs },
     '/schools': { name: 'orgs', rows: records.orgs },

@@ -1,5 +1,5 @@
 import { Temporal } from 'temporal-polyfill';
-import { STUDENTS } from '../../demo/people';
+import { STAFF, STUDENTS } from '../../demo/people';
 
 /** A reference to another record, as OneRoster 1.2 has it. */
 interface Ref {
@@ -74,6 +74,13 @@ export function officeRecords(today: string): Records {
   const school = ref('org', 'orgs', 'skerry-point');
   const names = [...new Set(CLASSES.flatMap(({ students }) => students))];
   const numbers = new Map(names.map((name, index) => [name, `sp-${1001 + index}`]));
+  const teachers = STAFF.filter(({ role }) => role === 'teacher');
+  const people = [
+    ...[...numbers].map(([name, sourcedId]) => ({ name, sourcedId, role: 'student' as const })),
+    ...teachers.map(({ given, family }, index) => ({
+      ...{ name: `${given} ${family}`, sourcedId: `sp-${101 + index}`, role: 'teacher' as const },
+    })),
+  ];
   return {
     orgs: [
       { ...base('skerry-point'), name: 'Skerry Point School', type: 'school', identifier: '17' },
@@ -90,13 +97,13 @@ export function officeRecords(today: string): Records {
       ...{ course: ref('course', 'courses', 'geography'), school },
       terms: [ref('term', 'terms', 'term-autumn')],
     })),
-    users: [...numbers].map(([name, sourcedId]) => {
+    users: [...people].map(({ name, sourcedId, role }) => {
       const [givenName = '', ...family] = name.split(' ');
       const username = name.toLowerCase().replaceAll(' ', '.');
       return {
         ...{ ...base(sourcedId), enabledUser: true, username, givenName },
         ...{ familyName: family.join(' '), email: `${sourcedId}@skerry-point.example` },
-        roles: [{ roleType: 'primary', role: 'student', org: school }],
+        roles: [{ roleType: 'primary', role, org: school }],
       };
     }),
     enrollments: CLASSES.flatMap(({ id, students }) =>

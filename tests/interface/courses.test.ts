@@ -245,7 +245,7 @@ describe('a roster and groups', () => {
     await sees(page, '2 changes are made.');
     await sees(page, 'Sandoval, Mira joined; Yardley, Wren left.');
     await page.getByRole('button', { name: 'Give one a first password' }).click();
-    await sees(page, 'First passwords, shown this once');
+    await sees(page, 'New passwords, shown this once');
     await page.getByRole('button', { name: 'Undo' }).click();
     await page
       .getByRole('region', { name: /^In the class/ })

@@ -1,40 +1,11 @@
 import type { Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
 import { PASSWORD } from '../../demo/people';
+import { focusedName, pressTo, reach } from '../support/keys';
 import { useStage } from '../support/stage';
 
 const stage = useStage();
 
-/** What somebody hears of the element that has the focus. */
-const focusedName = (page: Page) =>
-  page.evaluate(() => {
-    const element = document.activeElement;
-    if (!element || element === document.body) return '';
-    const labels =
-      element instanceof HTMLInputElement ||
-      element instanceof HTMLTextAreaElement ||
-      element instanceof HTMLSelectElement
-        ? [...(element.labels ?? [])]
-        : [];
-    return [
-      element.getAttribute('aria-label'),
-      ...labels.map((label) => label.textContent),
-      element.textContent,
-    ]
-      .map((text) => text?.trim())
-      .filter(Boolean)
-      .join(' ');
-  });
-
-/** Presses a key until the element with that name has the focus, as somebody without a mouse does. */
-async function pressTo(page: Page, key: string, name: RegExp, most: number): Promise<void> {
-  for (let i = 0; i < most; i++) {
-    await page.keyboard.press(key);
-    if (name.test(await focusedName(page))) return;
-  }
-  throw new Error(`${key} does not reach ${name}`);
-}
-const reach = (page: Page, name: RegExp) => pressTo(page, 'Tab', name, 120);
 const arrowTo = (page: Page, key: string, name: RegExp) => pressTo(page, key, name, 30);
 const sees = (page: Page, text: string | RegExp) => page.getByText(text).first().waitFor();
 

@@ -15,11 +15,11 @@ import {
   setOpening,
 } from '../../src/lib/server/class/open-class';
 import { readPlan, readStudentPlan } from '../../src/lib/server/class/plan';
-import { addSlot, setStaff } from '../../src/lib/server/class/set-up';
+import { addSlot } from '../../src/lib/server/class/set-up';
 import { readKeys, writeKey } from '../../src/lib/server/course/answer-keys';
 import { beginPage } from '../../src/lib/server/course/begin-page';
 import { addUnit, readListedPages } from '../../src/lib/server/course/units';
-import { shareCourse } from '../../src/lib/server/course/courses';
+import { setStaffAs, shareAs } from '../support/deeds';
 import { useApp } from '../support/app';
 import { assign, makeSchool, questionPage, type TestSchool } from '../support/school';
 
@@ -84,7 +84,7 @@ describe('a class that is built', () => {
       units: [{ id: first, readings: 'worktable', originals: 'leave' }],
     });
     await until(async () => (await readBuild(test.app.db, klass.id))?.finished_at !== null);
-    const plan = await readPlan(test.app.db, klass.id);
+    const plan = await readPlan(test.app.db, klass.id, school.teacher);
     expect(plan.units.map(({ title }) => title)).toEqual(['Tide']);
     expect(plan.pages.map(({ title }) => title)).toEqual(
       Array.from({ length: 30 }, (_, n) => `Tide ${n * 2}`),
@@ -149,8 +149,7 @@ describe('a class that is built', () => {
     await expect(
       readSource(test.app, school.marker, { class: school.class }),
     ).rejects.toMatchObject({ status: 404 });
-    const course = { id: school.course, school_id: school.id };
-    await shareCourse(test.app.db, course, school.stranger, 'use');
+    await shareAs(test.app, school.teacher, school.course, school.stranger, 'use');
     const source = await readSource(test.app, school.stranger, { course: school.course });
     expect(source.pages).toHaveLength(120);
   });
@@ -238,14 +237,16 @@ describe('a page of a class', () => {
 describe('the set-up of a class', () => {
   it('always has a lead', async () => {
     const klass = await newClass('8S');
-    await expect(setStaff(test.app.db, klass, school.teacher, null)).rejects.toMatchObject({
+    await expect(
+      setStaffAs(test.app, school.teacher, klass.id, school.teacher, null),
+    ).rejects.toMatchObject({
       status: 409,
     });
-    await setStaff(test.app.db, klass, school.stranger, 'lead');
-    await setStaff(test.app.db, klass, school.teacher, 'marker');
+    await setStaffAs(test.app, school.teacher, klass.id, school.stranger, 'lead');
+    await setStaffAs(test.app, school.teacher, klass.id, school.teacher, 'marker');
     expect((await findClass(test.app.db, school.teacher, klass.id))?.relation).toBe('marker');
     await expect(
-      setStaff(test.app.db, klass, school.students[0] ?? '', 'marker'),
+      setStaffAs(test.app, school.stranger, klass.id, school.students[0] ?? '', 'marker'),
     ).rejects.toMatchObject({ status: 404 });
   });
 

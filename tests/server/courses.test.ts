@@ -2,7 +2,6 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { findCourse } from '../../src/lib/server/access/relation';
 import { beginPage } from '../../src/lib/server/course/begin-page';
 import { copyPages } from '../../src/lib/server/course/copy-pages';
-import { shareCourse } from '../../src/lib/server/course/courses';
 import { keepCodes, readCodes, readTagged, tag } from '../../src/lib/server/course/codes';
 import { beginRubric } from '../../src/lib/server/course/rubrics';
 import { readNotes, settleNote, writeNote } from '../../src/lib/server/course/notes';
@@ -16,6 +15,7 @@ import {
   readListedPages,
   readUnits,
 } from '../../src/lib/server/course/units';
+import { shareAs } from '../support/deeds';
 import { useApp } from '../support/app';
 import { assign, makeSchool, questionPage, type TestSchool } from '../support/school';
 import { inTransaction } from '../../src/lib/server/db/transaction';
@@ -87,7 +87,7 @@ describe('a course', () => {
       { base: 0, client: 'a-client', first: 1, lost: [], steps: [step] },
     );
     const target = { course: await otherCourse(), school: school.id };
-    await shareCourse(app.db, { ...course, id: target.course }, school.teacher, 'write');
+    await shareAs(app, school.stranger, target.course, school.teacher, 'write');
     const wish = { pages: [page], unit: null };
     expect(await pastePages(app, { id: school.teacher }, target, { ...wish, move: false })).toBe(1);
     const copy = (await readListedPages(app.db, target)).find(({ from }) => from === page);
@@ -110,10 +110,10 @@ describe('a course', () => {
     const take = (move: boolean) =>
       pastePages(app, { id: school.stranger }, theirs, { pages: [page], unit: null, move });
     await expect(take(false)).rejects.toMatchObject({ status: 404 });
-    await shareCourse(app.db, course, school.stranger, 'use');
+    await shareAs(app, school.teacher, course.id, school.stranger, 'use');
     await expect(take(true)).rejects.toMatchObject({ status: 403 });
     expect(await take(false)).toBe(1);
-    await shareCourse(app.db, course, school.stranger, null);
+    await shareAs(app, school.teacher, course.id, school.stranger, null);
     await expect(take(false)).rejects.toMatchObject({ status: 404 });
   });
 
@@ -121,17 +121,21 @@ describe('a course', () => {
     const { db } = test.app;
     const relation = async () => (await findCourse(db, school.marker, course.id))?.relation;
     expect(await relation()).toBe('nobody');
-    await shareCourse(db, course, school.marker, 'use');
+    await shareAs(test.app, school.teacher, course.id, school.marker, 'use');
     expect(await relation()).toBe('user');
-    await shareCourse(db, course, school.marker, 'write');
+    await shareAs(test.app, school.teacher, course.id, school.marker, 'write');
     expect(await relation()).toBe('keeper');
-    await expect(shareCourse(db, course, school.teacher, 'use')).rejects.toMatchObject({
+    await expect(
+      shareAs(test.app, school.teacher, course.id, school.teacher, 'use'),
+    ).rejects.toMatchObject({
       status: 409,
     });
-    await expect(shareCourse(db, course, school.office, 'use')).rejects.toMatchObject({
+    await expect(
+      shareAs(test.app, school.teacher, course.id, school.office, 'use'),
+    ).rejects.toMatchObject({
       status: 404,
     });
-    await shareCourse(db, course, school.marker, null);
+    await shareAs(test.app, school.teacher, course.id, school.marker, null);
     expect(await relation()).toBe('nobody');
   });
 
@@ -162,10 +166,10 @@ describe('a course', () => {
         in: { kind: 'class page', class: school.class, area: 'cupboard' },
       }),
     );
-    const seen = await readNotes(app.db, { class: school.class });
+    const seen = await readNotes(app.db, { class: school.class }, school.teacher);
     expect(seen.map(({ text, about }) => [text, about])).toEqual([['Shorter next time.', page]]);
-    await settleNote(app.db, holder, seen[0]?.id ?? '');
-    expect(await readNotes(app.db, { class: school.class })).toEqual([]);
+    await settleNote(app.db, holder, seen[0]?.id ?? '', school.teacher);
+    expect(await readNotes(app.db, { class: school.class }, school.teacher)).toEqual([]);
   });
 });
 

@@ -4,7 +4,6 @@ import { openClass, closeClass } from '../../src/lib/server/class/open-class';
 import { beginThread } from '../../src/lib/server/copy/threads';
 import { beginPage } from '../../src/lib/server/course/begin-page';
 import { plainWish } from '../../src/lib/core/handout/wish';
-import { handOut } from '../../src/lib/server/handout/hand-out';
 import { writeNote } from '../../src/lib/server/course/notes';
 import { find } from '../../src/lib/server/find/find';
 import { Indexer } from '../../src/lib/server/find/indexer';
@@ -17,6 +16,7 @@ import {
   type Assigned,
   type TestSchool,
 } from '../support/school';
+import { handOutAs } from '../support/deeds';
 
 const test = useApp();
 let school: TestSchool;
@@ -115,7 +115,7 @@ describe('finding', () => {
   it('finds a comment on a page that several share, for those who share it', async () => {
     const [first = '', second = ''] = school.students;
     const hand = crypto.randomUUID();
-    await handOut(test.app, {
+    await handOutAs(test.app, {
       ...{ id: hand, by: school.teacher, at: new Date() },
       wish: plainWish(assigned.original, school.class, {
         ...{ title: 'Crew page', without: [second] },

@@ -4,11 +4,11 @@ import { afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { compareRoster } from '../../src/lib/core/roster/compare-roster';
 import { findClass, type ClassThing } from '../../src/lib/server/access/relation';
 import { Office } from '../../src/lib/server/office/office';
-import { applyRoster } from '../../src/lib/server/roster/apply-roster';
 import { readKnown, readOfficeClass } from '../../src/lib/server/roster/known';
 import { readFromOffice } from '../../src/lib/server/roster/read-file';
 import { officeServer } from '../../standins/office/office';
 import { officeRecords, type Records } from '../../standins/office/records';
+import { rosterAs } from '../support/deeds';
 import { useApp } from '../support/app';
 import { makeSchool, type TestSchool } from '../support/school';
 
@@ -108,9 +108,14 @@ describe('asking the office', () => {
     const { changes } = compareRoster(read.entries, await readKnown(test.app.db, klass), true);
     expect(changes.filter(({ kind }) => kind === 'joins')).toHaveLength(24);
     expect(changes.filter(({ kind }) => kind === 'leaves')).toHaveLength(2);
-    await applyRoster(test.app, klass, {
+    await rosterAs(test.app, klass, {
       ...{ entries: read.entries, officeClass: read.officeClass, whole: true },
-      ...{ chosen: changes.map(({ key }) => ({ key })), by: school.teacher, source: 'the office' },
+      ...{
+        chosen: changes.map(({ key }) => ({ key })),
+        by: school.teacher,
+        source: 'the office',
+        fromOffice: true,
+      },
     });
     expect(await readOfficeClass(test.app.db, klass.id)).toBe('cls-8c');
 

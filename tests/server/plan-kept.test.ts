@@ -8,11 +8,10 @@ import { readPoints } from '../../src/lib/core/marking/points';
 import { schema } from '../../src/lib/core/page/schema';
 import { handIn } from '../../src/lib/server/copy/moves';
 import { beginPage } from '../../src/lib/server/course/begin-page';
-import { changeAssignment, previewChange } from '../../src/lib/server/handout/change-assignment';
-import { handOut } from '../../src/lib/server/handout/hand-out';
-import { readChanges, undoChange } from '../../src/lib/server/handout/undo';
+import { readChanges } from '../../src/lib/server/handout/undo';
 import { useApp } from '../support/app';
 import { makeBoats, makeSchool, PLACES, questionPage, type TestSchool } from '../support/school';
+import { changeAs, handOutAs, previewChangeAs, undoAs } from '../support/deeds';
 
 /** What a plan says before something happens is held, sentence by sentence, against what the database has after. */
 
@@ -372,7 +371,7 @@ describe('every sentence of a plan', () => {
       fc.asyncProperty(anyWish, async (any) => {
         const id = crypto.randomUUID();
         const wish = wishOf(any);
-        const { sentences } = await handOut(test.app, {
+        const { sentences } = await handOutAs(test.app, {
           ...{ id, wish, by: school.teacher, at: new Date() },
         });
         const nobody = sentences.filter((one) => one.startsWith('Nobody is in'));
@@ -397,7 +396,7 @@ describe('every sentence of a plan', () => {
           const [first, ...later] = all.map((any) => wishOf({ ...any, form: 'pages' }));
           if (!first) return;
           const id = crypto.randomUUID();
-          await handOut(test.app, { id, wish: first, by: school.teacher, at: new Date() });
+          await handOutAs(test.app, { id, wish: first, by: school.teacher, at: new Date() });
           for (const wish of later) {
             const written = (await stand(id)).copies.filter(
               (copy) => copy.current && copy.delivery !== 'to read',
@@ -407,8 +406,8 @@ describe('every sentence of a plan', () => {
             const before = await stand(id);
             const begin = fromShared ? ('shared page' as const) : ('original' as const);
             const change = { assignment: id, wish, begin, by: school.teacher, at: new Date() };
-            const { says } = await previewChange(test.app, change);
-            const done = await changeAssignment(test.app, change);
+            const { says } = await previewChangeAs(test.app, change);
+            const done = await changeAs(test.app, change);
             expect(done.length > 0 ? done : ['Nothing changes.']).toEqual(says);
             const after = await stand(id);
             await check(done, after, before);
@@ -419,7 +418,7 @@ describe('every sentence of a plan', () => {
           if (!last) return;
           const before = await stand(id);
           const undo = { assignment: id, change: last.id, by: school.teacher, at: new Date() };
-          await undoChange(test.app, undo);
+          await undoAs(test.app, undo);
           const after = await stand(id);
           for (const copy of before.copies)
             expect(after.copies.find((one) => one.id === copy.id)?.text).toBe(copy.text);

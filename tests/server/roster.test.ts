@@ -2,16 +2,14 @@ import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { compareRoster } from '../../src/lib/core/roster/compare-roster';
 import { findClass, type ClassThing } from '../../src/lib/server/access/relation';
-import { signIn } from '../../src/lib/server/access/session';
+import { signIn } from '../../src/lib/server/access/sign-in';
 import { Refusal } from '../../src/lib/server/page/refusal';
-import {
-  applyRoster,
-  readRosterChanges,
-  undoRoster,
-} from '../../src/lib/server/roster/apply-roster';
+import { readRosterChanges } from '../../src/lib/server/roster/apply-roster';
 import { giveFirstPasswords } from '../../src/lib/server/roster/first-passwords';
 import { readKnown, readOfficeClass } from '../../src/lib/server/roster/known';
 import { readRosterFile } from '../../src/lib/server/roster/read-file';
+import { grantInClass } from '../../src/lib/server/access/in-the-name-of';
+import { rosterAs, undoRosterAs } from '../support/deeds';
 import { useApp } from '../support/app';
 import { assign, makeSchool, type TestSchool } from '../support/school';
 import { zip } from '../support/zip';
@@ -26,6 +24,8 @@ beforeAll(async () => {
   if (!found) throw new Error('no class');
   klass = found.thing;
 });
+
+const keeping = () => grantInClass(test.app.db, 'keep the class', school.teacher, school.class);
 
 const roster = () =>
   test.app.db
@@ -47,7 +47,7 @@ async function bring(text: string | Buffer, as: 'same' | 'new' = 'same', whole =
   const { entries, officeClass } = file;
   const { changes } = compareRoster(entries, await readKnown(test.app.db, klass), whole);
   const chosen = changes.map(({ key, kind }) => (kind === 'doubtful' ? { key, as } : { key }));
-  return applyRoster(test.app, klass, {
+  return rosterAs(test.app, klass, {
     ...{ entries, officeClass, whole, chosen, by: school.teacher, source: 'a file' },
   });
 }
@@ -63,9 +63,11 @@ describe('a roster', () => {
       { did: 'joined', name: 'Okpara, Zina' },
       { did: 'left', name: 'Person, student3' },
     ]);
-    await undoRoster(test.app, klass, change?.id ?? '');
+    await undoRosterAs(test.app, school.teacher, klass, change?.id ?? '');
     expect((await roster()).filter(({ left_at }) => left_at === null)).toEqual(before);
-    await expect(undoRoster(test.app, klass, change?.id ?? '')).rejects.toMatchObject({
+    await expect(
+      undoRosterAs(test.app, school.teacher, klass, change?.id ?? ''),
+    ).rejects.toMatchObject({
       status: 409,
     });
     // Who was undone is not made twice.
@@ -104,7 +106,7 @@ describe('a roster', () => {
       },
       chosen: [{ key: 'joins new  Sand, Mira' }, { key: 'leaves nobody' }],
     };
-    await expect(applyRoster(test.app, klass, wish)).rejects.toMatchObject({ status: 409 });
+    await expect(rosterAs(test.app, klass, wish)).rejects.toMatchObject({ status: 409 });
     expect(await names()).toEqual(before);
     const known = await readKnown(test.app.db, klass);
     expect(known.map(({ given }) => given)).not.toContain('Mira');
@@ -114,7 +116,7 @@ describe('a roster', () => {
     await bring(CLASS.replace('student1,Person', 'student1,Persson'), 'same');
     expect(await names()).toContain('Persson, student1');
     const [change] = await readRosterChanges(test.app.db, school.class);
-    await undoRoster(test.app, klass, change?.id ?? '');
+    await undoRosterAs(test.app, school.teacher, klass, change?.id ?? '');
     expect(await names()).toContain('Person, student1');
     await bring('given,family\nstudent1,Persson\n', 'new', false);
     expect((await names()).filter((name) => name.includes('student1'))).toHaveLength(2);
@@ -132,7 +134,7 @@ describe('a roster', () => {
     const first = await readRosterFile(await zip(files), { officeClass: null });
     expect([first.officeClass, first.officeClasses?.length]).toEqual([null, 2]);
     const chosen = await readRosterFile(await zip(files), { officeClass: 'office-7a' });
-    await applyRoster(test.app, klass, {
+    await rosterAs(test.app, klass, {
       ...{ entries: chosen.entries, officeClass: 'office-7a', whole: true, chosen: [] },
       ...{ by: school.teacher, source: 'a package' },
     });
@@ -150,12 +152,13 @@ describe('a roster', () => {
 
   it('gives new students a name to sign in by and, once, a first password', async () => {
     await bring(`${CLASS}Óona,Kestrel\n`);
-    const given = await giveFirstPasswords(test.app.db, school.class);
+    const given = await giveFirstPasswords(test.app.db, await keeping());
     expect(given).toHaveLength(1);
     const [{ signInName, password } = { signInName: '', password: '' }] = given;
     expect(signInName).toBe('oona.kestrel');
-    expect(await giveFirstPasswords(test.app.db, school.class)).toEqual([]);
-    const enter = (word: string) => signIn(test.app.db, signInName, word, '::1', Date.now());
+    expect(await giveFirstPasswords(test.app.db, await keeping())).toEqual([]);
+    const enter = (word: string) =>
+      signIn(test.app.db, test.app.limits, { name: signInName, password: word, address: '::1' });
     expect(await enter('')).toHaveProperty('sentence');
     expect(await enter(password)).toHaveProperty('person');
   });

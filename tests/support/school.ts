@@ -2,10 +2,10 @@ import { Node } from 'prosemirror-model';
 import { writeLocalTime } from '../../src/lib/core/calendar/lessons';
 import { plainWish } from '../../src/lib/core/handout/wish';
 import { schema } from '../../src/lib/core/page/schema';
-import { hashPassword } from '../../src/lib/server/access/session';
+import { hashPassword } from '../../src/lib/server/access/password';
 import type { App } from '../../src/lib/server/app';
-import { handOut } from '../../src/lib/server/handout/hand-out';
 import { beginPage } from '../../src/lib/server/course/begin-page';
+import { handOutAs } from './deeds';
 
 export const PASSWORD = 'a good password';
 let hashed: Promise<string> | null = null;
@@ -160,6 +160,25 @@ export async function makeSchool({ db }: App, size: number): Promise<TestSchool>
   };
 }
 
+/** One more person of a test school, who signs in as the others do. @returns their id */
+export async function addPerson(
+  { db }: App,
+  school: { id: number },
+  name: string,
+  role: 'teacher' | 'student' | 'office',
+): Promise<string> {
+  hashed ??= hashPassword(PASSWORD);
+  const { id } = await db
+    .insertInto('person')
+    .values({
+      ...{ school_id: school.id, role, given: name, family: 'Person', called: '' },
+      ...{ sign_in_name: `${name}${school.id}`, password_hash: await hashed },
+    })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  return id;
+}
+
 /** Two groups of two, by the order of the students; the rest is in none. @returns the grouping */
 export async function makeBoats({ db }: App, school: TestSchool): Promise<string> {
   const { id: grouping_id } = await db
@@ -217,7 +236,7 @@ export async function assign(
     page,
   );
   const assignment = crypto.randomUUID();
-  await handOut(app, {
+  await handOutAs(app, {
     wish: plainWish(original, school.class, {
       ...{ title, points, guarded },
       due: due

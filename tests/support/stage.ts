@@ -49,7 +49,7 @@ export class Stage {
     this.entered.push(opened.context);
     const errors: string[] = [];
     opened.page.on('pageerror', (error) => errors.push(error.message));
-    opened.page.setDefaultTimeout(Number(process.env.PATIENCE ?? 240_000));
+    opened.page.setDefaultTimeout(Number(process.env.PATIENCE ?? 45_000));
     const { page } = opened;
     const go = page.goto.bind(page);
     const ready = () => page.locator('html[data-ready]').waitFor({ state: 'attached' });

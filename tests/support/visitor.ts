@@ -42,7 +42,8 @@ export class Visitor {
 
   async signIn(name: string, password = PASSWORD): Promise<Response> {
     const answer = await this.submit('/sign-in', { name, password, to: '/' });
-    this.cookie = answer.headers.getSetCookie()[0]?.split(';')[0] ?? this.cookie;
+    const cookies = answer.headers.getSetCookie().map((cookie) => cookie.split(';')[0]);
+    this.cookie = cookies.find((cookie) => cookie?.startsWith('uncia=')) ?? this.cookie;
     return answer;
   }
 

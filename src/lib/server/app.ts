@@ -1,4 +1,5 @@
 import { pageReader } from './access/relation';
+import { Limits } from './access/limits';
 import { sessionReader } from './access/session';
 import { buildClass } from './class/build-class';
 import { openWhenDue } from './class/open-class';
@@ -12,6 +13,7 @@ import { PageLog } from './page/page-log';
 import { PageMemory } from './page/page-memory';
 import { connect, type Database } from './db/connect';
 import { migrate } from './db/migrate';
+import { receive } from './roster/receive';
 import { officeOf, type Office } from './office/office';
 import type { Settings } from './settings';
 
@@ -26,6 +28,7 @@ export interface App {
   indexer: Indexer;
   office: Office | null;
   mailer: Mailer;
+  limits: Limits;
   whoIs: ReturnType<typeof sessionReader>;
   findPage: ReturnType<typeof pageReader>;
   close: () => Promise<void>;
@@ -43,7 +46,7 @@ export async function startApp(settings: Settings): Promise<App> {
   const mailer = new Mailer(db, settings);
   const app: App = {
     ...{ settings, db, pages, memory, news, jobs, indexer, office: officeOf(settings), mailer },
-    ...{ whoIs: sessionReader(db), findPage: pageReader(db) },
+    ...{ limits: new Limits(db), whoIs: sessionReader(db), findPage: pageReader(db) },
     close: async () => {
       await jobs.stop();
       await mailer.stop();
@@ -57,6 +60,7 @@ export async function startApp(settings: Settings): Promise<App> {
     'open class': (told) => openWhenDue(app, told.class, new Date()),
     'tell handed out': ({ assignment }) => tellHandedOut(app, assignment),
     remind: (told) => remind(app, told, Date.now()),
+    receive: (told) => receive(app, told),
     'hand out': ({ hand }) => handOutWhenDue(app, hand, new Date()),
   });
   indexer.start();

@@ -1,10 +1,18 @@
-/** Half-typed words. This tab keeps them over a reload and a step to another view, until they are sent or emptied. */
+import { keep, read } from './outbox/sealed-store';
+
+/** Half-typed words. This browser keeps them for their writer until they are sent or emptied. */
 export class Draft {
   private value = $state('');
 
-  /** @param key of the tab's storage: what the words are about */
-  constructor(private readonly key: string) {
-    this.value = globalThis.sessionStorage?.getItem(this.key) ?? '';
+  /** @param about what the words are about: their name in the person's store */
+  constructor(private readonly about: string) {
+    void read(this.name).then((kept) => {
+      if (typeof kept === 'string' && this.value === '') this.value = kept;
+    });
+  }
+
+  private get name(): string {
+    return `draft ${this.about}`;
   }
 
   get text(): string {
@@ -13,7 +21,6 @@ export class Draft {
 
   set text(text: string) {
     this.value = text;
-    if (text) sessionStorage.setItem(this.key, text);
-    else sessionStorage.removeItem(this.key);
+    void keep(this.name, text || null);
   }
 }

@@ -13,7 +13,7 @@ export const load = allowPerson(
     const times = await readDueTimes(app.db, person.id);
     return {
       trail: [{ title: 'Calendar' }],
-      times: times.filter(({ due, withdrawn }) => !withdrawn && due > now - 14 * DAY),
+      times: times.filter(({ due }) => due > now - 14 * DAY),
       feed: `${url.origin}/calendar/${await readSecret(app.db, person)}.ics`,
       timeZone: await readTimeZone(app.db, person.school_id),
       now,

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { flagsOf, stateOf } from '$core/copy/state';
   import Rosette from '$ui/marks/Rosette.svelte';
+  import NextSteps from '$ui/shell/NextSteps.svelte';
   import { refreshOnNews } from '$ui/refresh';
   import { longDate, when } from '$ui/when';
 
@@ -13,6 +14,34 @@
     const due = kind === 'nudge' ? '· due ' : kind === 'coming' ? '· ' : '';
     return `${detail} ${due}${when(since, data.now, desk.timeZone)}`;
   }
+  const first = $derived(data.first);
+  const inClass = $derived(first.class ? `/classes/${first.class.id}` : '/classes/new');
+  const steps = $derived(
+    first.handedOut
+      ? []
+      : [
+          {
+            title: 'Begin a course: what you teach from, with its pages',
+            ...{ done: first.course !== null, to: '/courses', button: 'Begin a course' },
+          },
+          {
+            title: 'Make a class of it, for this term',
+            ...{ done: first.class !== null, to: '/classes/new', button: 'Make a class' },
+          },
+          {
+            title: 'Bring in its students',
+            ...{ done: first.students, to: `${inClass}/roster`, button: 'Open the roster' },
+          },
+          {
+            title: 'Write a page for them, and hand it out: each student gets a copy',
+            ...{ done: first.handedOut, to: `${inClass}/hand-out`, button: 'Hand out' },
+          },
+          {
+            title: 'Open the class, so that its students see it',
+            ...{ done: first.opened, to: `${inClass}/plan`, button: 'Open the class' },
+          },
+        ],
+  );
   const GROUPS = [
     ['answer', 'Answer'],
     ['nudge', 'Nudge'],
@@ -85,8 +114,11 @@
     <div class="flex items-center gap-4">
       <h1 class="text-xl font-bold">What needs your hand</h1>
       <span class="flex-1 text-sm text-ink2">all classes, oldest first</span>
-      {#if desk.mayHandOut}<a class="act" href="/courses">Hand out something</a>{/if}
+      {#if desk.mayHandOut && steps.length === 0}<a class="act" href="/courses"
+          >Hand out something</a
+        >{/if}
     </div>
+    <NextSteps title="From here to the first page in your students’ hands" {steps} />
     {#each groups as group (group.kind)}
       <h2 class="mt-5 mb-1.5 font-bold">{group.title}</h2>
       <ul class="border border-rule bg-sheet">
@@ -111,7 +143,7 @@
         {/each}
       </ul>
     {:else}
-      <p class="notice mt-6">
+      <p class={['notice mt-6', steps.length > 0 && 'hidden']}>
         Nothing waits for you.
         {#if desk.mayHandOut}<a href="/courses">Hand out something</a> to your classes, or open a class
           to see how it is going.{:else}Open a class to see how it is going.{/if}

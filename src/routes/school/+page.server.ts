@@ -1,21 +1,100 @@
+import type { RequestEvent } from '@sveltejs/kit';
+import { z } from 'zod';
 import { allowPerson } from '$server/access/allow';
+import { readForm, saying } from '$server/http/form';
+import { Refusal } from '$server/page/refusal';
+import { answerRequest, readAskedInSchool } from '$server/roster/join-requests';
+import { readRosterFile } from '$server/roster/read-file';
+import { readTerms } from '$server/school/calendar';
+import {
+  addPerson,
+  addTeachers,
+  givePasswords,
+  NewPerson,
+  readPeople,
+  setDisabled,
+} from '$server/school/people';
+import { readSchool } from '$server/school/school';
 import type { PageServerLoadEvent } from './$types';
 
 export const load = allowPerson(
   'keep the school',
-  async (_event: PageServerLoadEvent, { app, person }) => {
-    const school = await app.db
-      .selectFrom('school')
-      .select(['name', 'time_zone'])
-      .where('id', '=', person.school_id)
-      .executeTakeFirstOrThrow();
-    const people = await app.db
-      .selectFrom('person')
-      .select(['id', 'given', 'family', 'role', 'sign_in_name'])
-      .where('school_id', '=', person.school_id)
-      .orderBy('role', 'desc')
-      .orderBy('family')
-      .execute();
-    return { title: 'School', school, people };
+  async ({ url }: PageServerLoadEvent, { app, person }) => {
+    const people = await readPeople(app.db, person.school_id);
+    return {
+      title: 'School',
+      school: await readSchool(app.db, person.school_id),
+      me: person.id,
+      people,
+      asked: await readAskedInSchool(app.db, person.school_id),
+      terms: (await readTerms(app.db, person.school_id)).length,
+      hasOffice: app.office !== null,
+      address: url.origin,
+    };
   },
 );
+
+const id = z.uuid('This person is not there any more. Please open the view again.');
+
+const sayAdded = (added: number) =>
+  added === 0
+    ? 'Everybody named is here already.'
+    : `${added === 1 ? 'One teacher is' : `${added} teachers are`} new. Give them first passwords next.`;
+
+export const actions = {
+  add: allowPerson(
+    'keep the school',
+    saying(async ({ request }: RequestEvent, { app, person }) => {
+      const wish = await readForm(request, NewPerson);
+      const added = await addPerson(app.db, person, wish);
+      return { passwords: await givePasswords(app, person, [added]) };
+    }),
+  ),
+  file: allowPerson(
+    'keep the school',
+    saying(async ({ request }: RequestEvent, { app, person }) => {
+      const { list } = await readForm(
+        request,
+        z.object({ list: z.instanceof(File, { message: 'Choose a file first.' }) }),
+      );
+      const bytes = Buffer.from(await list.arrayBuffer());
+      const { entries, bad } = await readRosterFile(bytes, { officeClass: null });
+      const added = await addTeachers(app.db, person, entries);
+      const left = bad.slice(0, 3).map(({ line, says }) => `Line ${line}: ${says}.`);
+      return { says: [sayAdded(added), ...left].join(' ') };
+    }),
+  ),
+  office: allowPerson(
+    'keep the school',
+    saying(async (_event: RequestEvent, { app, person }) => {
+      if (!app.office) throw new Refusal(404, 'This school has no office system connected.');
+      return { says: sayAdded(await addTeachers(app.db, person, await app.office.teachers())) };
+    }),
+  ),
+  passwords: allowPerson(
+    'keep the school',
+    saying(async ({ request }: RequestEvent, { app, person }) => {
+      const { people } = await readForm(request, z.object({ people: z.string().min(1) }));
+      const read = z.array(id).max(500).safeParse(people.split(' '));
+      if (!read.success) throw new Refusal(400, 'Nobody is named.');
+      return { passwords: await givePasswords(app, person, read.data) };
+    }),
+  ),
+  disable: allowPerson(
+    'keep the school',
+    saying(async ({ request }: RequestEvent, { app, person }) => {
+      const wish = await readForm(request, z.object({ person: id, disabled: z.stringbool() }));
+      await setDisabled(app, person, wish.person, wish.disabled);
+    }),
+  ),
+  answer: allowPerson(
+    'keep the school',
+    saying(async ({ request }: RequestEvent, { app, person }) => {
+      const wish = await readForm(
+        request,
+        z.object({ class: z.uuid('No class is named.'), person: id, yes: z.stringbool() }),
+      );
+      await answerRequest(app, person, wish, wish.yes);
+    }),
+  ),
+};

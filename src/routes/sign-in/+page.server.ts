@@ -1,17 +1,19 @@
-import { readFields } from '$server/http/form';
-import { fail, redirect } from '@sveltejs/kit';
+import { fail, redirect, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowAnyone } from '$server/access/allow';
-import { beginSession, SESSION_COOKIE, signIn } from '$server/access/session';
+import { enter } from '$server/access/enter';
+import { KNOWN_COOKIE, signIn } from '$server/access/sign-in';
+import { readFields } from '$server/http/form';
+import { ownPath } from '$server/http/own-path';
 import { demoPeople } from '$server/school/demo-people';
-import type { PageServerLoadEvent, RequestEvent } from './$types';
+import type { PageServerLoadEvent } from './$types';
 
 export const load = allowAnyone('enter', async ({ url }: PageServerLoadEvent, { app, person }) => {
   if (person) redirect(303, '/');
   return {
     title: 'Sign in',
     people: await demoPeople(app.db),
-    to: url.searchParams.get('to') ?? '/',
+    to: ownPath(url.searchParams.get('to') ?? '/'),
   };
 });
 
@@ -21,29 +23,18 @@ const SignIn = z.object({
   to: z.string().default('/'),
 });
 
-/** Only ways within Uncia: "//elsewhere" is another host. */
-const isWithin = (to: string) => /^\/(?![/\\])/.test(to);
-
 export const actions = {
-  default: allowAnyone(
-    'enter',
-    async ({ request, cookies, url, getClientAddress }: RequestEvent, { app }) => {
-      const read = SignIn.safeParse(Object.fromEntries(await readFields(request)));
-      if (!read.success)
-        return fail(400, { sentence: 'Please give your name and your password.', name: '' });
-      const { name, password, to } = read.data;
-      const result = await signIn(app.db, name, password, getClientAddress(), Date.now());
-      if ('sentence' in result) return fail(401, { sentence: result.sentence, name });
-      const { token, expires } = await beginSession(app.db, result.person, Date.now());
-      const secure = url.protocol === 'https:';
-      cookies.set(SESSION_COOKIE, token, {
-        path: '/',
-        httpOnly: true,
-        sameSite: 'lax',
-        secure,
-        expires,
-      });
-      redirect(303, isWithin(to) ? to : '/');
-    },
-  ),
+  default: allowAnyone('enter', async (event: RequestEvent, { app }) => {
+    const read = SignIn.safeParse(Object.fromEntries(await readFields(event.request)));
+    if (!read.success)
+      return fail(400, { sentence: 'Please give your name and your password.', name: '' });
+    const { name, password, to } = read.data;
+    const result = await signIn(app.db, app.limits, {
+      ...{ name, password, address: event.getClientAddress() },
+      known: event.cookies.get(KNOWN_COOKIE),
+    });
+    if ('sentence' in result) return fail(401, { sentence: result.sentence, name });
+    await enter(app, event, result.person);
+    redirect(303, ownPath(to));
+  }),
 };

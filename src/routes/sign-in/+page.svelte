@@ -56,6 +56,7 @@
       >
       <input type="hidden" name="to" value={data.to} />
       <button class="act act-main w-full">Sign in</button>
+      <p><a href="/password" class="text-sm">I do not know my password</a></p>
     </form>
   </section>
   {#if data.people.length > 0}

@@ -1,5 +1,9 @@
+import type { RequestEvent } from '@sveltejs/kit';
+import { z } from 'zod';
 import { allowPerson } from '$server/access/allow';
 import { readOpenClasses, readOwnWork } from '$server/copy/own-work';
+import { readForm, saying } from '$server/http/form';
+import { answerRequest, readAsked } from '$server/roster/join-requests';
 import { readTimeZone } from '$server/school/time-zone';
 import type { PageServerLoadEvent } from './$types';
 
@@ -13,6 +17,21 @@ export const load = allowPerson(
       timeZone: await readTimeZone(app.db, person.school_id),
       work: await readOwnWork(app, person.id),
       classes: await readOpenClasses(app.db, person.id),
+      asked: await readAsked(app.db, person.id),
     };
   },
 );
+
+export const actions = {
+  /** Says yes or no to a teacher who asks them into a class. */
+  answer: allowPerson(
+    'see own work',
+    saying(async ({ request }: RequestEvent, { app, person }) => {
+      const { class: klass, yes } = await readForm(
+        request,
+        z.object({ class: z.uuid('No class is named.'), yes: z.stringbool() }),
+      );
+      await answerRequest(app, person, { class: klass, person: person.id }, yes);
+    }),
+  ),
+};

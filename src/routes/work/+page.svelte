@@ -2,6 +2,7 @@
   import { asksForWork, flagsOf, isWithTeacher, stateOf, stateWords } from '$core/copy/state';
   import { writePoints } from '$core/marking/points';
   import Rosette from '$ui/marks/Rosette.svelte';
+  import FormButton from '$ui/shell/FormButton.svelte';
   import { refreshOnNews } from '$ui/refresh';
   import { away, when } from '$ui/when';
 
@@ -55,6 +56,23 @@
 
 <main class="mx-auto w-full max-w-3xl flex-1 overflow-auto px-5 py-6">
   <h1 class="text-2xl font-bold">My work</h1>
+  {#each data.asked as one (one.class)}
+    <section class="notice mt-3 flex flex-wrap items-center gap-3" aria-label="A class asks you">
+      <p class="flex-1">{one.by} would like you to be in <strong>{one.name}</strong>.</p>
+      <FormButton
+        label="Yes, join"
+        action="answer"
+        fields={{ class: one.class, yes: 'true' }}
+        look="act act-small act-main"
+      />
+      <FormButton
+        label="No"
+        action="answer"
+        fields={{ class: one.class, yes: 'false' }}
+        look="act act-small"
+      />
+    </section>
+  {/each}
   {#if data.classes.length > 0}
     <nav class="mt-1 flex flex-wrap gap-x-4" aria-label="Your classes">
       {#each data.classes as klass (klass.id)}

@@ -12,7 +12,6 @@ export interface DueTime {
   due: number;
   handedOut: number;
   changed: number;
-  withdrawn: boolean;
   /** From the root of Uncia. */
   to: string;
   instructions: string;
@@ -33,7 +32,7 @@ const COLOR_LATER = 'X-COLOR';
 
 /**
  * A person's due times as an iCalendar stream (RFC 5545; NAME, COLOR and REFRESH-INTERVAL of RFC 7986). An event keeps its
- * UID; each change raises its SEQUENCE, and what is withdrawn is CANCELLED, so that calendars follow.
+ * UID; each change raises its SEQUENCE, so that calendars follow.
  * @param origin where Uncia is, for the links back
  * @param now epoch milliseconds
  */
@@ -60,7 +59,7 @@ export function writeICalendar(
       summary: `${time.class}: ${time.title} due`,
       description: time.instructions || null,
       url: `${origin}${time.to}`,
-      status: time.withdrawn ? ICalEventStatus.CANCELLED : ICalEventStatus.CONFIRMED,
+      status: ICalEventStatus.CONFIRMED,
       categories: [{ name: time.class }],
     });
     event.x(COLOR_LATER, colorOf(time.classId));

@@ -1,5 +1,8 @@
 import { z } from 'zod';
 
+/** A request that changes something says in this header whose tab it comes from. */
+export const PERSON_HEADER = 'x-uncia-person';
+
 /** Limits of one request, told to the person in words when passed. */
 const MOST_STEPS_AT_ONCE = 20_000;
 /** Of a whole page, in ProseMirror's units: one for a character, two for a block. */

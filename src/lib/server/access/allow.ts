@@ -1,24 +1,21 @@
 import { error, redirect, type RequestEvent } from '@sveltejs/kit';
 import type { App } from '../app';
 import { Refusal } from '../page/refusal';
-import {
-  findClass,
-  findCourse,
-  type ClassThing,
-  type CourseThing,
-  type PageThing,
-} from './relation';
+import { Grant, type ThingOf } from './grant';
+import { findAssignment, findClass, findCourse } from './relation';
 import type { SignedIn } from './session';
-import { may, type AccessLine, type LineAbout, type Relation } from './table';
+import { ACCESS, may, type AccessLine, type LineAbout, type Relation } from './table';
 
 /** What a handler gets besides the event: who asks, for what, and what they are to it. */
 interface Asked {
   app: App;
   person: SignedIn;
 }
-interface AskedFor<Thing> extends Asked {
-  thing: Thing;
+interface AskedFor<L extends AccessLine> extends Asked {
+  thing: ThingOf<L>;
   relation: Relation;
+  /** What services ask for: that this person may do this with this thing. */
+  grant: Grant<L>;
 }
 
 /** The line that every declared handler needs, so that a test can find routes that declare none. */
@@ -50,14 +47,6 @@ function signedIn(event: RequestEvent): SignedIn {
   error(401, 'You are signed out. Please sign in again; what you wrote stays in this browser.');
 }
 
-/** Whoever has nothing to do with a thing is not told that it exists. */
-function related<Thing>(line: AccessLine, found: { relation: Relation; thing: Thing } | null) {
-  if (found && may(line, found.relation)) return found;
-  const staff = found && !['nobody', 'student'].includes(found.relation);
-  if (staff) error(403, 'You can see this, but not do that with it.');
-  error(404, 'There is no such page here, or it is not yours to see.');
-}
-
 /** For everybody, signed in or not. */
 export const allowAnyone = <E extends RequestEvent, R>(
   line: 'enter',
@@ -78,35 +67,70 @@ export const allowPerson = <E extends RequestEvent, R>(
     return handler(event, { app: event.locals.app, person });
   });
 
-/** For people who are to the class of `params.class` what the line says. */
-export const allowInClass = <E extends RequestEvent, R>(
-  line: LineAbout<'class'>,
-  handler: (event: E, asked: AskedFor<ClassThing>) => R | Promise<R>,
-) =>
-  declared(line, async (event: E) => {
-    const person = signedIn(event);
-    const found = await findClass(event.locals.app.db, person.id, event.params.class ?? '');
-    return handler(event, { app: event.locals.app, person, ...related(line, found) });
-  });
+type Finder<L extends AccessLine> = (
+  app: App,
+  person: string,
+  params: Partial<Record<string, string>>,
+) => Promise<{ relation: Relation; thing: ThingOf<L> } | null>;
 
-/** For people who are to the course of `params.course` what the line says. */
-export const allowInCourse = <E extends RequestEvent, R>(
-  line: LineAbout<'course'>,
-  handler: (event: E, asked: AskedFor<CourseThing>) => R | Promise<R>,
-) =>
-  declared(line, async (event: E) => {
-    const person = signedIn(event);
-    const found = await findCourse(event.locals.app.db, person.id, event.params.course ?? '');
-    return handler(event, { app: event.locals.app, person, ...related(line, found) });
-  });
+/** For people who are to the thing that the address names what the line says. */
+const allowFor =
+  <L extends AccessLine>(line: L, find: Finder<L>) =>
+  <E extends RequestEvent, R>(handler: (event: E, asked: AskedFor<L>) => R | Promise<R>) =>
+    declared(line, async (event: E) => {
+      const { app } = event.locals;
+      const person = signedIn(event);
+      const grant = Grant.ask(line, person, await find(app, person.id, event.params));
+      const { thing, relation } = grant;
+      return handler(event, { app, person, thing, relation, grant });
+    });
 
-/** For people who are to the page of `params.page` what the line says. */
-export const allowOnPage = <E extends RequestEvent, R>(
-  line: LineAbout<'page'>,
-  handler: (event: E, asked: AskedFor<PageThing>) => R | Promise<R>,
+/** About the class of `params.class`. */
+export const allowInClass = <L extends LineAbout<'class'>, E extends RequestEvent, R>(
+  line: L,
+  handler: (event: E, asked: AskedFor<L>) => R | Promise<R>,
 ) =>
-  declared(line, async (event: E) => {
-    const person = signedIn(event);
-    const found = await event.locals.app.findPage(person.id, event.params.page ?? '');
-    return handler(event, { app: event.locals.app, person, ...related(line, found) });
-  });
+  allowFor<L>(line, async ({ db }, person, params) => findClass(db, person, params.class ?? ''))(
+    handler,
+  );
+
+/** About the course of `params.course`. */
+export const allowInCourse = <L extends LineAbout<'course'>, E extends RequestEvent, R>(
+  line: L,
+  handler: (event: E, asked: AskedFor<L>) => R | Promise<R>,
+) =>
+  allowFor<L>(line, async ({ db }, person, params) => findCourse(db, person, params.course ?? ''))(
+    handler,
+  );
+
+/** About the assignment of `params.assignment`, in the class of `params.class` or, where the line says so, in all of its. */
+export const allowOnAssignment = <L extends LineAbout<'assignment'>, E extends RequestEvent, R>(
+  line: L,
+  handler: (event: E, asked: AskedFor<L>) => R | Promise<R>,
+) =>
+  allowFor<L>(line, async ({ db }, person, params) =>
+    findAssignment(
+      db,
+      person,
+      { assignment: params.assignment ?? '', class: params.class ?? '' },
+      line === 'change the assignment',
+    ),
+  )(handler);
+
+/** About the page of `params.page`; where the line is about a copy or a material, of no other page. */
+export const allowOnPage = <
+  L extends LineAbout<'page' | 'copy' | 'material'>,
+  E extends RequestEvent,
+  R,
+>(
+  line: L,
+  handler: (event: E, asked: AskedFor<L>) => R | Promise<R>,
+) =>
+  allowFor<L>(line, async (app, person, params) => {
+    const found = await app.findPage(person, params.page ?? '');
+    const { thing } = ACCESS[line];
+    const isOther =
+      (thing === 'copy' && found?.thing.kind !== 'copy') ||
+      (thing === 'material' && ['copy', 'own page'].includes(found?.thing.kind ?? ''));
+    return isOther ? null : found;
+  })(handler);

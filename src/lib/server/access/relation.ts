@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import type { Database } from '../db/connect';
 import { together } from '../db/together';
-import type { PageRow } from '../db/schema';
+import type { CourseRight, PageRow } from '../db/schema';
 import type { Relation } from './table';
 
 export interface ClassThing {
@@ -56,6 +56,57 @@ export async function findClass(db: Database, person: string, id: string) {
   return { relation, thing: thing satisfies ClassThing };
 }
 
+export interface AssignmentThing {
+  id: string;
+  title: string;
+  school_id: number;
+  /** The class it is seen in. */
+  class: ClassThing;
+  /** All classes it was handed out in, withdrawn or not. */
+  classes: readonly string[];
+}
+
+const LEADING = ['lead', 'co-teacher'] as const;
+
+/**
+ * Finds what an assignment, seen in one of its classes, is to a person.
+ * @param inAll what they are to the least of its classes, rather than to this one
+ */
+export async function findAssignment(
+  db: Database,
+  person: string,
+  at: { assignment: string; class: string },
+  inAll: boolean,
+): Promise<{ relation: Relation; thing: AssignmentThing } | null> {
+  const here = isId(at.assignment) ? await findClass(db, person, at.class) : null;
+  if (!here) return null;
+  const rows = await db
+    .selectFrom('assignment_class')
+    .innerJoin('assignment', 'assignment.id', 'assignment_class.assignment_id')
+    .leftJoin('class_staff', (join) =>
+      join
+        .onRef('class_staff.class_id', '=', 'assignment_class.class_id')
+        .on('class_staff.person_id', '=', person),
+    )
+    .select(['assignment.title', 'assignment_class.class_id', 'class_staff.kind'])
+    .where('assignment_class.assignment_id', '=', at.assignment)
+    .execute();
+  const [first] = rows;
+  if (!first || !rows.some(({ class_id }) => class_id === here.thing.id)) return null;
+  const elsewhere = rows.find(({ kind }) => !LEADING.some((leading) => leading === kind));
+  const relation = inAll && elsewhere ? (elsewhere.kind ?? weaker(here.relation)) : here.relation;
+  const { school_id } = here.thing;
+  const classes = rows.map(({ class_id }) => class_id);
+  return {
+    relation,
+    thing: { id: at.assignment, title: first.title, school_id, class: here.thing, classes },
+  };
+}
+
+/** Who leads this class and has no part in another of the assignment's sees it, and does not change it. */
+const weaker = (here: Relation): Relation =>
+  LEADING.some((leading) => leading === here) ? 'marker' : here;
+
 export interface CourseThing {
   id: string;
   title: string;
@@ -87,26 +138,56 @@ export interface FoundPage {
   thing: PageThing;
 }
 
-/** A student's own copy, or one she shares, is hers to write in until she was given something else. */
-function relationToCopy(
-  thing: PageThing,
-  staff: 'lead' | 'co-teacher' | 'marker' | null,
-  isTheirs: boolean,
-): Relation {
+type Staff = 'lead' | 'co-teacher' | 'marker' | null;
+
+/** What a student has to do with a page of a class that is open, and from which it was not withdrawn. */
+interface Part {
+  /** Whether the page is theirs alone. */
+  own: boolean;
+  /** Whether they are one of those who share it. */
+  shares: boolean;
+  /** Whether they are in the class now. */
+  here: boolean;
+}
+
+/** A copy is its students' to write in, while they are in the class, until they were given something else. */
+function relationToCopy(thing: PageThing, staff: Staff, { own, shares, here }: Part): Relation {
   if (staff) return staff;
-  if (!isTheirs || thing.away_at !== null) return 'nobody';
-  return thing.replaced_at !== null || thing.delivery === 'to read' ? 'reader' : 'owner';
+  if (thing.away_at !== null || !(own || (shares && here))) return 'nobody';
+  // Who left keeps reading what is theirs alone.
+  return !here || thing.replaced_at !== null || thing.delivery === 'to read' ? 'reader' : 'owner';
+}
+
+/** A page of a student's own: they alone write it and put it away; the staff look. */
+function relationToOwnPage({ away_at }: PageThing, staff: Staff, { own, here }: Part): Relation {
+  if (staff) return 'overseer';
+  if (!own) return 'nobody';
+  return here && away_at === null ? 'writer' : 'reader';
 }
 
 /** Students read the shelf and the welcome page, and write on the worktable; the cupboard is the staff's. */
 function relationToClassPage(
   { area, away_at }: PageThing,
-  staff: 'lead' | 'co-teacher' | 'marker' | null,
+  staff: Staff,
   isStudent: boolean,
 ): Relation {
   if (staff) return staff === 'marker' ? 'user' : 'keeper';
   if (!isStudent || away_at !== null || area === 'cupboard') return 'nobody';
   return area === 'worktable' ? 'co-writer' : 'reader';
+}
+
+function relationTo(
+  thing: PageThing,
+  staff: Staff,
+  right: CourseRight | null,
+  part: Part,
+  opened: Date | null,
+): Relation {
+  if (thing.kind === 'class page')
+    return relationToClassPage(thing, staff, opened !== null && part.here);
+  if (thing.kind === 'own page') return relationToOwnPage(thing, staff, part);
+  if (thing.kind === 'copy') return relationToCopy(thing, staff, part);
+  return right === null ? 'nobody' : right === 'use' ? 'user' : 'keeper';
 }
 
 /** Finds what a page is to a person; null when there is no such page. */
@@ -138,13 +219,11 @@ export function pageReader(db: Database) {
           .whereRef('course_staff.course_id', '=', 'page.course_id')
           .whereRef('course_staff.person_id', '=', 'asked.person')
           .as('course_right'),
-        // Asked of class pages alone: a copy's student is known by the copy itself.
         eb
           .selectFrom('enrolment')
           .select('joined_at')
           .whereRef('enrolment.class_id', '=', 'page.class_id')
           .whereRef('enrolment.person_id', '=', 'asked.person')
-          .where('page.kind', '=', 'class page')
           .where('left_at', 'is', null)
           .as('joined'),
         // Of copies: whether the person is one of those who share it, and whether it was withdrawn from the class.
@@ -170,20 +249,13 @@ export function pageReader(db: Database) {
     const answers = asked.map((): FoundPage | null => null);
     for (const row of rows) {
       const { n, person, staff, course_right, opened, joined, member, withdrawn, ...thing } = row;
-      const isTheirs =
-        (thing.student_id === person || member !== null) && opened !== null && withdrawn === null;
-      const isStudent = opened !== null && joined !== null;
-      const relation =
-        thing.kind === 'class page'
-          ? relationToClassPage(thing, staff, isStudent)
-          : thing.class_id !== null
-            ? relationToCopy(thing, staff, isTheirs)
-            : course_right === null
-              ? 'nobody'
-              : course_right === 'use'
-                ? 'user'
-                : 'keeper';
-      answers[n - 1] = { relation, thing };
+      const isSeen = opened !== null && withdrawn === null;
+      const part = {
+        own: isSeen && thing.student_id === person,
+        shares: isSeen && member !== null,
+        here: joined !== null,
+      };
+      answers[n - 1] = { relation: relationTo(thing, staff, course_right, part, opened), thing };
     }
     return answers;
   });

@@ -15,6 +15,10 @@ export type Relation =
   | 'user'
   /** A student who may read this page: of her class, or handed out to her to read. */
   | 'reader'
+  /** The student whose own page it is, which no teacher handed out. */
+  | 'writer'
+  /** One of the staff, of such a page: they look, and the student alone writes. */
+  | 'overseer'
   /** A student who may write this page of her class, with others. */
   | 'co-writer'
   | 'nobody';
@@ -22,8 +26,8 @@ export type Relation =
 export type Role = 'teacher' | 'student' | 'office';
 
 interface Line {
-  /** What the line is about, found by the route's parameter of the same name; null for no one thing. */
-  thing: 'class' | 'course' | 'page' | null;
+  /** What the line is about: a copy and a material are pages; null for no one thing. */
+  thing: 'class' | 'course' | 'assignment' | 'page' | 'copy' | 'material' | null;
   /** Who may, by relation to the thing; or, where there is no thing, by role. 'anyone' needs no sign-in. */
   who: readonly (Relation | Role | 'anyone')[];
 }
@@ -46,20 +50,27 @@ export const ACCESS = {
   'see the plan': { thing: 'class', who: [...marking, 'student'] },
   'keep own workbook': { thing: 'class', who: ['student'] },
   'hand out': { thing: 'class', who: leading },
+  'lead the class': { thing: 'class', who: ['lead'] },
+  /** In one of its classes. */
+  'see the assignment': { thing: 'assignment', who: marking },
+  /** What concerns one of its classes alone. */
+  'run the assignment': { thing: 'assignment', who: leading },
+  /** What concerns all of its classes: the relation is the least that the person has to any of them. */
+  'change the assignment': { thing: 'assignment', who: leading },
   'keep the class': { thing: 'class', who: leading },
   'read the page': {
     thing: 'page',
-    who: ['owner', ...marking, 'keeper', 'user', 'reader', 'co-writer'],
+    who: ['owner', ...marking, 'keeper', 'user', 'reader', 'co-writer', 'writer', 'overseer'],
   },
   'take a copy of the page': { thing: 'page', who: ['reader'] },
-  'write the page': { thing: 'page', who: ['owner', ...leading, 'keeper', 'co-writer'] },
-  'see own copy': { thing: 'page', who: ['owner', 'reader'] },
-  'do own work': { thing: 'page', who: ['owner'] },
-  comment: { thing: 'page', who: ['owner', ...marking] },
-  'look inside': { thing: 'page', who: marking },
-  mark: { thing: 'page', who: marking },
+  'write the page': { thing: 'page', who: ['owner', 'writer', ...leading, 'keeper', 'co-writer'] },
+  'see own copy': { thing: 'copy', who: ['owner', 'reader'] },
+  'do own work': { thing: 'copy', who: ['owner'] },
+  comment: { thing: 'page', who: ['owner', 'writer', ...marking, 'overseer'] },
+  'look inside': { thing: 'copy', who: marking },
+  mark: { thing: 'copy', who: marking },
   'use the page': { thing: 'page', who: ['keeper', 'user'] },
-  'keep the page': { thing: 'page', who: ['keeper'] },
+  'keep the page': { thing: 'material', who: ['keeper'] },
 } as const satisfies Record<string, Line>;
 
 export type AccessLine = keyof typeof ACCESS;

@@ -14,7 +14,6 @@ interface Row {
   due: Date;
   handed_out_at: Date;
   changed_at: Date;
-  withdrawn: boolean;
   page: string | null;
 }
 
@@ -23,7 +22,6 @@ const timeOf = (row: Row): DueTime => ({
   ...{
     class: `${row.name} ${row.title}`,
     instructions: row.instructions,
-    withdrawn: row.withdrawn,
   },
   ...{
     due: row.due.getTime(),
@@ -35,23 +33,23 @@ const timeOf = (row: Row): DueTime => ({
 
 /**
  * Everything that is due for a person: in the classes whose staff she is, or of the copies she has, each at her own time.
- * What is withdrawn is among them, so that calendars follow.
+ * What is withdrawn is not: a calendar program takes the whole feed each time, so it goes from there, too.
  */
 export async function readDueTimes(db: Connection, person: string): Promise<DueTime[]> {
   const { rows } = await sql<Row>`
     select handed.assignment_id as assignment, class.id as class, class.name, course.title, task.title as task,
       task.instructions, handed.due_at as due, handed.handed_out_at, handed.changed_at,
-      handed.withdrawn_at is not null as withdrawn, null as page
+      null as page
     from class_staff staff
     join assignment_class handed on handed.class_id = staff.class_id
     join assignment task on task.id = handed.assignment_id
     join class on class.id = handed.class_id join course on course.id = class.course_id
-    where staff.person_id = ${person} and handed.due_at is not null
+    where staff.person_id = ${person} and handed.due_at is not null and handed.withdrawn_at is null
     union all
     (select distinct on (page.assignment_id, page.class_id)
       page.assignment_id, class.id, class.name, course.title, task.title, task.instructions,
       coalesce(allowed.due_at, handed.due_at), handed.handed_out_at, greatest(handed.changed_at, allowed.at),
-      handed.withdrawn_at is not null or page.away_at is not null or coalesce(allowed.kind = 'excused', false), page.id
+      page.id
     from page
     join assignment_class handed on handed.assignment_id = page.assignment_id and handed.class_id = page.class_id
     join assignment task on task.id = page.assignment_id
@@ -60,7 +58,9 @@ export async function readDueTimes(db: Connection, person: string): Promise<DueT
       where allowance.assignment_id = page.assignment_id and allowance.person_id = ${person}
       order by id desc limit 1) allowed on true
     where page.id = any(${pagesOf(person)}) and page.kind = 'copy'
-      and class.opened_at is not null and page.replaced_at is null and coalesce(allowed.due_at, handed.due_at) is not null
+      and class.opened_at is not null and page.replaced_at is null
+      and page.away_at is null and handed.withdrawn_at is null and coalesce(allowed.kind, '') <> 'excused'
+      and coalesce(allowed.due_at, handed.due_at) is not null
     order by page.assignment_id, page.class_id, page.delivery = 'to read', page.id)`.execute(db);
   return rows.map(timeOf).sort((a, b) => a.due - b.due);
 }

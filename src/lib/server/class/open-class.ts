@@ -5,6 +5,20 @@ import { Refusal } from '../page/refusal';
 import { tell } from './messages';
 import { inTransaction } from '../db/transaction';
 
+/** Whether a class is open, or when it opens by itself; instants in epoch milliseconds. */
+export async function readOpening(db: Connection, klass: string) {
+  const row = await db
+    .selectFrom('class')
+    .select(['opened_at', 'opens_at', 'about'])
+    .where('id', '=', klass)
+    .executeTakeFirstOrThrow();
+  return {
+    about: row.about,
+    opened: row.opened_at?.getTime() ?? null,
+    opens: row.opens_at?.getTime() ?? null,
+  };
+}
+
 /** Opens a class for its students, now, and tells everyone in it. Opening twice is opening once. */
 export async function openClass(app: App, klass: string, at: Date): Promise<void> {
   const opened = await inTransaction(app.db, async (tx) => {

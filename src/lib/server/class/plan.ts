@@ -15,12 +15,12 @@ export interface PlannedAssignment {
 }
 
 /** The plan of a class as its staff see it. */
-export async function readPlan(db: Connection, klass: string) {
+export async function readPlan(db: Connection, klass: string, viewer: string) {
   const [units, pages, away, notes, handed] = await Promise.all([
     readUnits(db, { class: klass }),
     readListedPages(db, { class: klass }),
     readListedPages(db, { class: klass }, true),
-    readNotes(db, { class: klass }),
+    readNotes(db, { class: klass }, viewer),
     handedOut(db, klass).execute(),
   ]);
   const assignments = handed.map((row) => planned(row, `/classes/${klass}/assignments/${row.id}`));

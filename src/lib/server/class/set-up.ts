@@ -1,16 +1,21 @@
 import { slotFault } from '$core/calendar/calendar-faults';
 import type { LessonSlot } from '$core/calendar/lessons';
+import type { Grant } from '../access/grant';
 import type { ClassThing } from '../access/relation';
 import type { Database } from '../db/connect';
 import { Refusal } from '../page/refusal';
+import { tell } from './messages';
 import { inTransaction } from '../db/transaction';
 
 export type StaffKind = 'lead' | 'co-teacher' | 'marker';
 
-/** Makes a teacher one of the class's staff, or, with null, no longer. @throws Refusal when nobody would lead it */
+/**
+ * Makes a teacher one of the class's staff, or, with null, no longer; they are told. Only a lead makes leads, or takes that back.
+ * @throws Refusal when nobody would lead it
+ */
 export async function setStaff(
   db: Database,
-  klass: ClassThing,
+  { thing: klass, person: by, relation }: Grant<'keep the class'>,
   person: string,
   kind: StaffKind | null,
 ): Promise<void> {
@@ -29,6 +34,13 @@ export async function setStaff(
       .where('class_id', '=', klass.id)
       .forUpdate()
       .execute();
+    const was = staff.find((one) => one.person_id === person)?.kind ?? null;
+    if (was === kind) return;
+    if (relation !== 'lead' && (kind === 'lead' || was === 'lead'))
+      throw new Refusal(
+        403,
+        'Only a lead of the class makes somebody its lead, or takes that back.',
+      );
     const leads = staff.some((one) => one.kind === 'lead' && one.person_id !== person);
     if (kind !== 'lead' && !leads)
       throw new Refusal(409, 'A class needs a lead. Make somebody else its lead first.');
@@ -44,8 +56,27 @@ export async function setStaff(
         .where('class_id', '=', klass.id)
         .where('person_id', '=', person)
         .execute();
+    if (person !== by.id)
+      await tell(tx, {
+        ...{
+          school: klass.school_id,
+          people: [person],
+          link: kind ? `/classes/${klass.id}` : '/desk',
+        },
+        ...{
+          subject: kind
+            ? `You are ${WORDS[kind]} of ${klass.name} now`
+            : `You are no longer one of the staff of ${klass.name}`,
+        },
+        ...{
+          text: `${by.called || by.given} changed it.`,
+          cause: `staff ${klass.id} ${Date.now()}`,
+        },
+      });
   });
 }
+
+const WORDS = { lead: 'a lead', 'co-teacher': 'a co-teacher', marker: 'a marker' };
 
 export const readSlots = (db: Database, klass: string) =>
   db

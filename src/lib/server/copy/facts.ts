@@ -28,6 +28,8 @@ export interface CopyRow {
   version: number;
   /** The last score, a decimal text. */
   points: string | null;
+  /** The points that it was last handed back with. */
+  pointsBack: string | null;
   facts: CopyFacts;
 }
 
@@ -48,6 +50,7 @@ interface Row {
   words: number;
   version: number;
   points: string | null;
+  points_back: string | null;
   opened: Date | null;
   written: Date | null;
   handed_in: Date | null;
@@ -63,6 +66,11 @@ interface Row {
 
 const time = (at: Date | null) => at?.getTime() ?? null;
 
+/** Somebody of the class has it: its student, or one of those who share it, is still there. */
+const HAS_HOLDERS = sql`exists (select from enrolment here
+  where here.class_id = page.class_id and here.left_at is null and (here.person_id = page.student_id
+    or (page.student_id is null and here.person_id in (select person_id from page_member where page_id = page.id))))`;
+
 /**
  * Copies with the facts their states are computed from.
  * @param viewer whose looks count for "unread"
@@ -71,7 +79,7 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
   const where =
     'class' in which
       ? sql`page.class_id = ${which.class} and page.away_at is null and page.replaced_at is null
-          and handed.withdrawn_at is null`
+          and handed.withdrawn_at is null and ${HAS_HOLDERS}`
       : 'student' in which
         ? sql`page.id = any(${pagesOf(which.student)}) and page.away_at is null and handed.withdrawn_at is null`
         : sql`page.id = ${which.page}`;
@@ -82,7 +90,7 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       coalesce(page.done_mask, repeat('0', jsonb_array_length(coalesce(begun.parts, '[]'::jsonb)))) as mask,
       coalesce(page.words, 0) as words, page.written_at as written,
       coalesce(allowed.due_at, handed.due_at) as due_at, allowed.kind as allowance,
-      given.points, given.at as scored,
+      given.points, given.at as scored, back.points as points_back,
       e.opened, e.openers, e.handed_in, e.first_handed_in, e.taken_back, e.handed_back, e.looked, e.staff_looked
     from page
     join assignment_class handed
@@ -105,6 +113,9 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       order by id desc limit 1) allowed on true
     left join lateral (
       select points::text, at from score where score.page_id = page.id order by id desc limit 1) given on true
+    left join lateral (
+      select points::text from score
+      where score.page_id = page.id and score.at <= e.handed_back order by id desc limit 1) back on true
     where page.kind = 'copy' and ${where}`.execute(db);
   return rows.map((row) => ({
     id: row.id,
@@ -117,6 +128,7 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
     words: row.words,
     version: row.version,
     points: row.points,
+    pointsBack: row.points_back,
     facts: {
       opened: time(row.opened),
       written: time(row.written),

@@ -1,13 +1,21 @@
 import { sql } from 'kysely';
 
-/** The pages of a student: her own, and those she shares. For `page.id = any(…)`. */
+/** The pages of a student in the classes they are in now: their own, and those they share. For `page.id = any(…)`. */
 export const pagesOf = (student: string) => sql<
   string[]
->`array(select id from page where student_id = ${student}
-  union all select page_id from page_member where person_id = ${student})`;
+>`array(select id from page join enrolment here on here.class_id = page.class_id and here.person_id = page.student_id
+    where student_id = ${student} and here.left_at is null
+  union all select page_id from page_member join page shared on shared.id = page_id
+    join enrolment here on here.class_id = shared.class_id and here.person_id = page_member.person_id
+    where page_member.person_id = ${student} and here.left_at is null)`;
+
+/** Those who share a page and are in its class now; empty for one that is one student's alone. To be selected with `page`. */
+export const SHARERS = sql<string[]>`case when page.group_name is null then '{}'::uuid[] else array(
+  select page_member.person_id from page_member
+  join enrolment here on here.class_id = page.class_id and here.person_id = page_member.person_id
+  where page_member.page_id = page.id and here.left_at is null) end`;
 
 /** Who has a page: its student, or those who share it. To be selected with the table `page`. */
 export const HOLDERS = sql<
   string[]
->`case when page.student_id is not null then array[page.student_id] else array(
-  select person_id from page_member where page_member.page_id = page.id) end`;
+>`case when page.student_id is not null then array[page.student_id] else ${SHARERS} end`;

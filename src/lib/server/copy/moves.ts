@@ -2,11 +2,11 @@ import { isTooLate, mayHandIn, mayTakeBack, stateOf } from '$core/copy/state';
 import type { App } from '../app';
 import { tell } from '../class/messages';
 import type { EventKind } from '../db/schema';
-import { SHARERS, studentsWhoHear } from '../live/listeners';
+import { studentsWhoHear } from '../live/listeners';
 import type { Connection } from '../page/page-store';
 import { writeSnapshots } from '../page/write-changes';
 import { Refusal } from '../page/refusal';
-import { HOLDERS } from './holders';
+import { HOLDERS, SHARERS } from './holders';
 import { readCopy, type CopyRow } from './facts';
 import { inTransaction } from '../db/transaction';
 

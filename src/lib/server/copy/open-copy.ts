@@ -75,26 +75,6 @@ export async function readRecord(app: App, page: string): Promise<RecordEntry[]>
     .sort((a, b) => a.at - b.at);
 }
 
-/** The points that the student was last handed back: what was scored up to then. */
-export async function pointsHandedBack(app: App, page: string): Promise<string | null> {
-  // Compared in the database, whose instants are finer than a Date's milliseconds.
-  const row = await app.db
-    .selectFrom('score')
-    .select('points')
-    .where('page_id', '=', page)
-    .where('at', '<=', (eb) =>
-      eb
-        .selectFrom('event')
-        .select((event) => event.fn.max('event.at').as('at'))
-        .where('event.page_id', '=', page)
-        .where('event.kind', '=', 'handed back'),
-    )
-    .orderBy('id', 'desc')
-    .limit(1)
-    .executeTakeFirst();
-  return row?.points ?? null;
-}
-
 /** When each step of a copy's students was made, in epoch milliseconds, ascending. */
 export async function writingTimes(app: App, page: string): Promise<number[]> {
   const rows = await app.db

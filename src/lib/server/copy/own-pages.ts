@@ -9,7 +9,7 @@ import { HeldPage } from '../page/held-page';
 import { writeSnapshots } from '../page/write-changes';
 import { Refusal } from '../page/refusal';
 import { readCopies } from './facts';
-import { readOwnCopy } from './own-work';
+import { readOwnCopies } from './own-work';
 import { inTransaction } from '../db/transaction';
 
 /**
@@ -113,20 +113,20 @@ export async function readWorkbook(
     .where('page.class_id', '=', klass.id)
     .where('page.kind', '=', 'copy')
     .execute();
-  const copies = (await readCopies(app.db, { student: student.id }, viewer)).filter(
-    (copy) => copy.class === klass.id,
-  );
+  const all =
+    viewer === student.id
+      ? await readOwnCopies(app.db, student.id)
+      : await readCopies(app.db, { student: student.id }, viewer);
+  const copies = all.filter((copy) => copy.class === klass.id);
   return {
     klass,
     student: { given: student.given, family: student.family },
     units: await readUnits(app.db, { class: klass.id }),
     pages: await readOwnPages(app, klass.id, student.id),
-    copies: await Promise.all(
-      copies.map(async (copy) => ({
-        ...(viewer === student.id ? await readOwnCopy(app, copy.id, student.id) : copy),
-        ...(titles.find(({ id }) => id === copy.id) ?? { title: '', unit: null }),
-      })),
-    ),
+    copies: copies.map((copy) => ({
+      ...copy,
+      ...(titles.find(({ id }) => id === copy.id) ?? { title: '', unit: null }),
+    })),
     now: Date.now(),
   };
 }

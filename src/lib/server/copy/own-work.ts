@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { pagesOf } from './holders';
 import type { App } from '../app';
 import type { Database } from '../db/connect';
-import { pointsHandedBack } from './open-copy';
+import type { Connection } from '../page/page-store';
 import { readCopies, readCopy, type CopyRow } from './facts';
 
 /** Everything a student was handed out in the classes that are open to her, soonest due first. */
@@ -24,18 +24,12 @@ export async function readOwnWork(app: App, student: string) {
     .where('class.opened_at', 'is not', null)
     .execute();
   const about = new Map(assignments.map((row) => [row.id, row]));
-  const copies = await readCopies(app.db, { student }, student);
-  const own = await Promise.all(
-    copies.map(async (copy) => {
-      const known = about.get(copy.id);
-      if (!known) return [];
-      const points = await pointsHandedBack(app, copy.id);
-      return [
-        { ...known, ...mineOf(copy, student), class: known.class, most: known.points, points },
-      ];
-    }),
-  );
-  return own.flat().sort((a, b) => (a.facts.due ?? Infinity) - (b.facts.due ?? Infinity));
+  const copies = await readOwnCopies(app.db, student);
+  const own = copies.flatMap((copy) => {
+    const known = about.get(copy.id);
+    return known ? [{ ...known, ...copy, class: known.class, most: known.points }] : [];
+  });
+  return own.sort((a, b) => (a.facts.due ?? Infinity) - (b.facts.due ?? Infinity));
 }
 
 /** The others who share a page, by name. */
@@ -64,16 +58,24 @@ export const readOpenClasses = (db: Database, student: string) =>
     .orderBy('class.name')
     .execute();
 
-/** Whether the others have opened what they share is for the staff. */
-const mineOf = (copy: CopyRow, student: string): CopyRow => ({
-  ...copy,
-  openers: copy.openers.filter((id) => id === student),
-});
-
-/** A student's copy as she may see it: a score that is not handed back is the staff's alone. */
-export async function readOwnCopy(app: App, page: string, student: string): Promise<CopyRow> {
-  const copy = await readCopy(app.db, page, student);
-  const points = await pointsHandedBack(app, page);
-  const scored = points === null ? null : copy.facts.handedBack;
-  return { ...mineOf(copy, student), points, facts: { ...copy.facts, scored } };
+/** The one projection: what a student may know of a copy of theirs. A score that is not handed back is the staff's alone. */
+function asStudentSees(copy: CopyRow, student: string): CopyRow {
+  const points = copy.pointsBack;
+  return {
+    ...{ ...copy, points },
+    // Whether the others have opened what they share is for the staff, too.
+    openers: copy.openers.filter((id) => id === student),
+    facts: { ...copy.facts, looked: null, scored: points === null ? null : copy.facts.handedBack },
+  };
 }
+
+/** A student's copies in the classes they are in now, as they may see them. */
+export const readOwnCopies = async (db: Connection, student: string): Promise<CopyRow[]> =>
+  (await readCopies(db, { student }, student)).map((copy) => asStudentSees(copy, student));
+
+/** One copy of a student's, as they may see it. */
+export const readOwnCopy = async (
+  db: Connection,
+  page: string,
+  student: string,
+): Promise<CopyRow> => asStudentSees(await readCopy(db, page, student), student);

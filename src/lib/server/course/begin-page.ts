@@ -1,6 +1,7 @@
 import type { Node } from 'prosemirror-model';
 import { emptyPage } from '$core/page/schema';
 import type { Area } from '../db/schema';
+import { checkUnit } from './units';
 import { HeldPage } from '../page/held-page';
 import type { Database } from '../db/connect';
 import { inTransaction, type Tx } from '../db/transaction';
@@ -19,12 +20,13 @@ export interface NewPage {
   unit?: string | null;
 }
 
-/** A new page that is no copy, empty or as given, behind the others of its unit. @returns its id */
+/** A new page that is no copy, empty or as given, behind the others of its unit. @returns its id @throws Refusal */
 export const beginPage = (db: Database, wish: NewPage, page: Node = emptyPage()): Promise<string> =>
   inTransaction(db, (tx) => insertPage(tx, wish, page));
 
 async function insertPage(tx: Tx, wish: NewPage, page: Node = emptyPage()): Promise<string> {
   const { in: place, unit = null } = wish;
+  await checkUnit(tx, 'course' in place ? { course: place.course } : { class: place.class }, unit);
   const { id } = await tx
     .insertInto('page')
     .values((eb) => ({

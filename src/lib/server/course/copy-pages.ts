@@ -1,6 +1,9 @@
 import { sql } from 'kysely';
 import type { Tx } from '../db/transaction';
 import type { PageMemory } from '../page/page-memory';
+import { countWords, doneMask, partsOf, textOf } from '$core/page/parts';
+import { HeldPage } from '../page/held-page';
+import { readStaffParts } from './staff-part';
 import { writeSnapshots } from '../page/write-changes';
 import type { PagePlace } from './begin-page';
 
@@ -32,7 +35,8 @@ async function takeSnapshots(
 }
 
 /**
- * Copies pages with their answer keys, not their history: each begins anew from the newest version. Pictures are named by
+ * Copies pages with their answer keys, not their history: each begins anew from the newest version, without what students
+ * wrote in it. Pictures are named by
  * their contents, so their bytes are not copied.
  * @returns how many were made
  */
@@ -63,14 +67,25 @@ export async function copyPages(memory: PageMemory, tx: Tx, wish: CopyWish): Pro
     join lateral (select version from snapshot where page_id = page.id order by version desc limit 1) newest on true
     on conflict (build_id, from_id) do nothing
     returning id, from_id`.execute(tx);
+  const parts = await readStaffParts(tx, wish.pages);
+  for (const { id, from_id } of made.rows) {
+    const page = parts.get(from_id);
+    if (!page) continue;
+    const held = HeldPage.at(0, page, []);
+    await writeSnapshots(tx, wish.at, [{ id, school: wish.school, held }]);
+    await tx
+      .updateTable('page')
+      .set({ done_mask: doneMask(partsOf(page)), words: countWords(textOf(page)) })
+      .where('id', '=', id)
+      .execute();
+  }
   const pairs = JSON.stringify(made.rows);
   await sql`insert into snapshot (page_id, version, school_id, at, doc, authorship, parts)
     select made.id, 0, snapshot.school_id, ${wish.at}::timestamptz, snapshot.doc, '[]'::jsonb, snapshot.parts
     from jsonb_to_recordset(${pairs}::jsonb) as made(id uuid, from_id uuid)
     join page on page.id = made.id
-    join snapshot on snapshot.page_id = made.from_id and snapshot.version = page.from_version`.execute(
-    tx,
-  );
+    join snapshot on snapshot.page_id = made.from_id and snapshot.version = page.from_version
+    on conflict do nothing`.execute(tx);
   await sql`insert into answer_key (page_id, part_id, school_id, body)
     select made.id, answer_key.part_id, answer_key.school_id, answer_key.body
     from jsonb_to_recordset(${pairs}::jsonb) as made(id uuid, from_id uuid)

@@ -1,5 +1,7 @@
 import type { Database } from '../db/connect';
 import type { CourseRight } from '../db/schema';
+import type { Grant } from '../access/grant';
+import { tell } from '../class/messages';
 import { Refusal } from '../page/refusal';
 import { inTransaction } from '../db/transaction';
 
@@ -89,10 +91,10 @@ export const readColleagues = (db: Database, person: { id: string; school_id: nu
     .orderBy('family')
     .execute();
 
-/** Gives a colleague a right to a course or, with null, takes it back. @throws Refusal when nobody would own it */
+/** Gives a colleague a right to a course or, with null, takes it back; they are told. @throws Refusal when nobody would own it */
 export async function shareCourse(
   db: Database,
-  course: { id: string; school_id: number },
+  { thing: course, person: by }: Grant<'share the course'>,
   colleague: string,
   may: CourseRight | null,
 ): Promise<void> {
@@ -113,6 +115,21 @@ export async function shareCourse(
       .execute();
     if (may !== 'own' && !staff.some((one) => one.may === 'own' && one.person_id !== colleague))
       throw new Refusal(409, 'A course needs somebody whose it is. Make it somebody else’s first.');
+    if (colleague !== by.id)
+      await tell(tx, {
+        ...{
+          school: course.school_id,
+          people: [colleague],
+          link: may ? `/courses/${course.id}` : '/courses',
+        },
+        subject: may
+          ? `You ${WORDS[may]} the course ${course.title} now`
+          : `The course ${course.title} is no longer shared with you`,
+        ...{
+          text: `${by.called || by.given} changed it.`,
+          cause: `course ${course.id} ${Date.now()}`,
+        },
+      });
     if (!may) {
       await tx
         .deleteFrom('course_staff')
@@ -128,3 +145,5 @@ export async function shareCourse(
       .execute();
   });
 }
+
+const WORDS = { own: 'own', write: 'write', use: 'may use' };

@@ -22,7 +22,12 @@ const COLUMNS = {
   rubric: 'rubric_id',
 } as const;
 
-const openNotes = (db: Connection) =>
+/** The course whose writers a note is for; null for one on what a class alone has. */
+const COURSE = sql<string | null>`coalesce(note.course_id,
+  (select course_id from page where page.id = note.page_id), (select course_id from unit where unit.id = note.unit_id),
+  (select course_id from rubric where rubric.id = note.rubric_id))`;
+
+const openNotes = (db: Connection, viewer: string) =>
   db
     .selectFrom('note')
     .innerJoin('person', 'person.id', 'note.made_by')
@@ -37,6 +42,20 @@ const openNotes = (db: Connection) =>
         .as('about'),
     ])
     .where('settled_at', 'is', null)
+    .where((eb) =>
+      eb.or([
+        eb(COURSE, 'is', null),
+        eb(
+          COURSE,
+          'in',
+          eb
+            .selectFrom('course_staff')
+            .select('course_id')
+            .where('person_id', '=', viewer)
+            .where('may', 'in', ['own', 'write']),
+        ),
+      ]),
+    )
     .orderBy('note.made_at');
 
 type Row = Awaited<ReturnType<ReturnType<typeof openNotes>['execute']>>[number];
@@ -44,10 +63,13 @@ const asNote = ({ id, text, made_at, given, called, about }: Row): Note => ({
   ...{ id, text, about: about ?? '', by: called || given, at: made_at.getTime() },
 });
 
-/** The open notes on a course or class and on what stands in it: on things carried over, those of where they came from. */
-export async function readNotes(db: Connection, holder: Holder): Promise<Note[]> {
+/**
+ * The open notes on a course or class and on what stands in it: on things carried over, those of where they came from. What
+ * stands in a course is noted for those who write it now, wherever it was carried.
+ */
+export async function readNotes(db: Connection, holder: Holder, viewer: string): Promise<Note[]> {
   const [name, id] = holderColumn(holder);
-  const rows = await openNotes(db)
+  const rows = await openNotes(db, viewer)
     .where((eb) =>
       eb.or([
         ...('course' in holder ? [eb('note.course_id', '=', id)] : []),
@@ -87,9 +109,9 @@ export async function readNotes(db: Connection, holder: Holder): Promise<Note[]>
   return rows.map(asNote);
 }
 
-/** The open notes on one page, and on the page it came from. */
-export async function readPageNotes(db: Connection, page: string): Promise<Note[]> {
-  const rows = await openNotes(db)
+/** The open notes on one page, and on the page it came from, as far as they are for this viewer. */
+export async function readPageNotes(db: Connection, page: string, viewer: string): Promise<Note[]> {
+  const rows = await openNotes(db, viewer)
     .where((eb) =>
       eb.or([
         eb('note.page_id', '=', page),
@@ -127,8 +149,13 @@ export async function writeNote(
 }
 
 /** A note that is dealt with leaves the view, not the record. */
-export async function settleNote(db: Connection, holder: Holder, note: string): Promise<void> {
-  const notes = await readNotes(db, holder);
+export async function settleNote(
+  db: Connection,
+  holder: Holder,
+  note: string,
+  by: string,
+): Promise<void> {
+  const notes = await readNotes(db, holder, by);
   if (notes.some(({ id }) => id === note))
     await db.updateTable('note').set({ settled_at: new Date() }).where('id', '=', note).execute();
 }

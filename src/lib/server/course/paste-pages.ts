@@ -1,9 +1,12 @@
 import { z } from 'zod';
+import type { Grant } from '../access/grant';
+import { findCourse } from '../access/relation';
 import { may } from '../access/table';
 import type { App } from '../app';
+import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { copyPages } from './copy-pages';
-import { readUnits, type Holder } from './units';
+import { checkUnit, type Holder } from './units';
 import { inTransaction } from '../db/transaction';
 
 export const Paste = z.object({
@@ -13,8 +16,8 @@ export const Paste = z.object({
 });
 
 /**
- * Brings pages that a person may use into a course or a class: as copies, or, from course to course where she keeps both,
- * the pages themselves with their history. In a class, readings go to the shelf and all else to the cupboard.
+ * Brings pages that a person may use into a course or a class: as copies, or, from course to course,
+ * the pages themselves with their history: that is for whoever owns the course they come from, which lists them. In a class, readings go to the shelf and all else to the cupboard.
  * @returns how many came
  * @throws Refusal when a page is not hers to use, or to move
  */
@@ -26,16 +29,14 @@ export async function pastePages(
 ): Promise<number> {
   const { unit, move } = wish;
   const pages = [...new Set(wish.pages)];
-  const units = await readUnits(app.db, into);
-  if (unit && !units.some(({ id }) => id === unit))
-    throw new Refusal(404, 'This unit is not here any more.');
+  await checkUnit(app.db, into, unit);
   const readings: string[] = [];
   for (const id of pages) {
     const found = await app.findPage(person.id, id);
     if (!found || found.thing.kind === 'copy' || !may('use the page', found.relation))
       throw new Refusal(404, 'One of these pages is gone, or it is not yours to use.');
-    const movable =
-      'course' in into && found.thing.course_id !== null && may('keep the page', found.relation);
+    const from = move ? await findCourse(app.db, person.id, found.thing.course_id ?? '') : null;
+    const movable = 'course' in into && from !== null && may('share the course', from.relation);
     if (move && !movable)
       throw new Refusal(403, `“${found.thing.title}” is not yours to move. It can be copied.`);
     if (found.thing.kind === 'reading') readings.push(id);
@@ -68,9 +69,36 @@ export async function pastePages(
     for (const [index, id] of pages.entries())
       await tx
         .updateTable('page')
-        .set({ course_id: into.course, unit_id: unit, place: last + 1 + index })
+        .set((eb) => ({
+          ...{ course_id: into.course, unit_id: unit, place: last + 1 + index },
+          moved_from: eb.ref('course_id'),
+        }))
         .where('id', '=', id)
         .execute();
     return pages.length;
   });
 }
+
+/** Pages that were moved from a course into others, with where they are now. */
+export const readMovedAway = (db: Connection, course: string) =>
+  db
+    .selectFrom('page')
+    .innerJoin('course', 'course.id', 'page.course_id')
+    .select(['page.id', 'page.title', 'course.title as to'])
+    .where('moved_from', '=', course)
+    .whereRef('page.course_id', '<>', 'page.moved_from')
+    .orderBy('page.title')
+    .execute();
+
+/** Brings a page back that was moved out of a course: with what was written in it since, in no unit. */
+export const bringBack = (
+  db: Connection,
+  { thing }: Grant<'share the course'>,
+  page: string,
+): Promise<unknown> =>
+  db
+    .updateTable('page')
+    .set({ course_id: thing.id, unit_id: null, moved_from: null })
+    .where('id', '=', page)
+    .where('moved_from', '=', thing.id)
+    .execute();

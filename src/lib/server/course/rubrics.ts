@@ -1,4 +1,5 @@
 import { emptyRubric, type RubricTable } from '$core/marking/rubric';
+import { checkUnit } from './units';
 import type { Connection } from '../page/page-store';
 
 /** The rubrics of a course, in order. `away`: those that were taken away. */
@@ -25,6 +26,7 @@ export async function beginRubric(
   wish: { course: string; school: number; unit: string | null; title: string; by: string },
   table: RubricTable = emptyRubric(crypto.randomUUID().slice(0, 8)),
 ): Promise<string> {
+  await checkUnit(db, { course: wish.course }, wish.unit);
   const { id } = await db
     .insertInto('rubric')
     .values({

@@ -105,6 +105,16 @@ export const renameUnit = (db: Connection, holder: Holder, unit: string, title: 
     .where(...whereHeld(holder))
     .execute();
 
+/** A unit that something is to stand in, or none. @throws Refusal when it is not one of the course or class */
+export async function checkUnit(
+  db: Connection,
+  holder: Holder,
+  unit: string | null,
+): Promise<void> {
+  if (unit && !(await readUnits(db, holder)).some(({ id }) => id === unit))
+    throw new Refusal(404, 'This unit is not here any more.');
+}
+
 /** Takes a unit away; what stood in it stays, in no unit. @throws Refusal when work was handed out in it */
 export async function dropUnit(db: Connection, holder: Holder, unit: string): Promise<void> {
   const used = await db
@@ -157,6 +167,6 @@ export const putAway = (db: Connection, holder: Holder, page: string, away: bool
     .updateTable('page')
     .set({ away_at: away ? new Date() : null })
     .where('id', '=', page)
-    .where('kind', '<>', 'copy')
+    .where('kind', 'in', ['original', 'reading', 'class page'])
     .where(...whereHeld(holder))
     .execute();

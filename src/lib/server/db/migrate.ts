@@ -5,6 +5,7 @@ import * as find from './migrations/2026-11-27-find';
 import * as codes from './migrations/2026-11-28-codes';
 import * as handingOut from './migrations/2026-11-29-handing-out';
 import * as undoings from './migrations/2026-11-30-undoings';
+import * as ground from './migrations/2026-12-01-ground';
 import type { Tables } from './schema';
 
 /**
@@ -19,6 +20,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-11-28-codes': codes,
     '2026-11-29-handing-out': handingOut,
     '2026-11-30-undoings': undoings,
+    '2026-12-01-ground': ground,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

@@ -44,6 +44,12 @@ interface Person {
   password_hash: string;
   demo: Made<boolean>;
   email: Made<string>;
+  /** Nobody signs in to it any more. */
+  disabled_at: MaybeInstant;
+  /** The teacher who made the account, and so may give its first password. */
+  made_by: Made<string | null>;
+  /** Seals what the person leaves in a browser: 32 bytes as hexadecimal digits. */
+  seal: Made<string>;
   /** How what is told comes by e-mail, too. */
   mails: Made<'gathered' | 'daily' | 'never'>;
 }
@@ -52,16 +58,36 @@ interface Session {
   school_id: number;
   person_id: string;
   made_at: Made<Date>;
+  /** When something was asked for in it last. */
+  last_at: Made<Date>;
+  /** What browser it is in, as its person may know it. */
+  browser: Made<string>;
   expires_at: Instant;
 }
-interface SignInThrottle {
+/** A browser in which a person has signed in: others' wrong passwords do not lock it out. */
+interface KnownBrowser {
+  hash: string;
+  person_id: string;
+  school_id: number;
+  made_at: Made<Date>;
+}
+interface RateLimit {
   key: string;
-  failures: number;
-  last_at: Instant;
+  points: number;
+  expire: string | null;
+}
+/** A link to a new password, sent by e-mail. */
+interface PasswordLink {
+  hash: string;
+  person_id: string;
+  school_id: number;
+  made_at: Made<Date>;
+  used_at: MaybeInstant;
 }
 interface SetUpLink {
   hash: string;
   school_id: number;
+  made_at: Made<Date>;
   used_at: MaybeInstant;
 }
 interface Course {
@@ -114,6 +140,16 @@ interface Enrolment {
   person_id: string;
   joined_at: Instant;
   left_at: MaybeInstant;
+}
+/** A teacher asks somebody whom others teach into a class; they, or the office, say yes or no. */
+interface JoinRequest {
+  class_id: string;
+  school_id: number;
+  person_id: string;
+  asked_by: string;
+  asked_at: Made<Date>;
+  answered_at: MaybeInstant;
+  accepted: Made<boolean | null>;
 }
 interface LessonSlotRow {
   id: Made<string>;
@@ -212,6 +248,10 @@ interface Page {
   guarded: Made<boolean>;
   /** How many steps the log holds. */
   version: Made<number>;
+  /** Of a page of a class: the version in which it came into students' sight. What was before is the staff's. */
+  seen_from: Made<number>;
+  /** The course that it was moved out of, to which it can be brought back. */
+  moved_from: Made<string | null>;
   /** Kept for speed, and null until the first step: which parts are done ("101"), and how many words. */
   done_mask: Made<string | null>;
   words: Made<number | null>;
@@ -495,13 +535,16 @@ export interface Tables {
   holiday: Holiday;
   person: Person;
   session: Session;
-  sign_in_throttle: SignInThrottle;
+  known_browser: KnownBrowser;
+  rate_limit: RateLimit;
+  password_link: PasswordLink;
   set_up_link: SetUpLink;
   course: Course;
   course_staff: CourseStaff;
   class: Class;
   class_staff: ClassStaff;
   enrolment: Enrolment;
+  join_request: JoinRequest;
   lesson_slot: LessonSlotRow;
   unit: Unit;
   assignment: Assignment;

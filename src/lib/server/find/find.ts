@@ -1,6 +1,7 @@
 import { sql, type RawBuilder } from 'kysely';
 import { snippetOf, wordsOf, type Snippet } from '$core/find/snippet';
 import type { SignedIn } from '../access/session';
+import { pagesOf } from '../copy/holders';
 import type { Database } from '../db/connect';
 
 export interface Found {
@@ -104,6 +105,8 @@ const CLASS_NAME = sql`class.name || ' ' || course.title`;
 function forStaff({ id, role }: SignedIn): Part[] {
   const classes = sql`(select class_id from class_staff where person_id = ${id})`;
   const courses = sql`(select course_id from course_staff where person_id = ${id})`;
+  // Private notes are for those who write the course.
+  const written = sql`(select course_id from course_staff where person_id = ${id} and may in ('own', 'write'))`;
   const people: Part = {
     ...{ kind: 'person', entry: 'person' },
     columns: sql`entry.title, person.role as place,
@@ -171,8 +174,8 @@ function forStaff({ id, role }: SignedIn): Part[] {
         left join page on page.id = note.page_id left join unit on unit.id = note.unit_id
         left join rubric on rubric.id = note.rubric_id
         join course on course.id = coalesce(note.course_id, page.course_id, unit.course_id, rubric.course_id)`,
-      within: sql`course_id in ${courses}`,
-      where: sql`note.settled_at is null and course.id in ${courses}`,
+      within: sql`course_id in ${written}`,
+      where: sql`note.settled_at is null and course.id in ${written}`,
     },
   ];
 }
@@ -180,10 +183,9 @@ function forStaff({ id, role }: SignedIn): Part[] {
 function forStudent(id: string): Part[] {
   const classes = sql`(select enrolment.class_id from enrolment join class open on open.id = enrolment.class_id
     where person_id = ${id} and left_at is null and open.opened_at is not null)`;
-  const mine = sql`(select id from page where student_id = ${id}
-    union all select page_id from page_member where person_id = ${id})`;
+  const mine = pagesOf(id);
   // What was withdrawn is not found, nor that it exists.
-  const own = sql`page.id in ${mine} and class.opened_at is not null and page.away_at is null and not exists (
+  const own = sql`page.id = any(${mine}) and class.opened_at is not null and page.away_at is null and not exists (
     select from assignment_class handed where handed.assignment_id = page.assignment_id
       and handed.class_id = page.class_id and handed.withdrawn_at is not null)`;
   return [
@@ -207,7 +209,7 @@ function forStudent(id: string): Part[] {
       ...{ kind: 'assignment', entry: 'assignment' },
       columns: sql`entry.title, ${CLASS_NAME} as place, '/work/' || page.id as to`,
       from: sql`join page on page.assignment_id = entry.id::uuid ${CLASS}`,
-      within: sql`id in (select assignment_id::text from page where id in ${mine})`,
+      within: sql`id in (select assignment_id::text from page where id = any(${mine}))`,
       where: own,
     },
     {

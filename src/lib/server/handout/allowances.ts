@@ -1,28 +1,31 @@
+import type { Grant } from '../access/grant';
 import type { App } from '../app';
 import { tellClasses } from '../live/listeners';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 
 export interface AllowanceWish {
-  assignment: string;
-  class: string;
   student: string;
   kind: 'extension' | 'excused' | 'as for all';
   due: Date | null;
   note: string;
-  by: string;
   at: Date;
 }
 
 /** Gives one student more time, or excuses her; `as for all` takes it back. Every allowance stays in the record. */
-export async function allow(app: App, wish: AllowanceWish): Promise<void> {
+export async function allow(
+  app: App,
+  { thing, person }: Grant<'run the assignment'>,
+  wish: AllowanceWish,
+): Promise<void> {
   const { kind, due } = wish;
   if (kind === 'extension' && !due) throw new Refusal(400, 'Say until when.');
   const row = await app.db
     .selectFrom('enrolment')
     .select('school_id')
-    .where('class_id', '=', wish.class)
+    .where('class_id', '=', thing.class.id)
     .where('person_id', '=', wish.student)
+    .where('left_at', 'is', null)
     .executeTakeFirst();
   if (!row) throw new Refusal(404, 'This student is not in the class.');
   await app.db
@@ -30,19 +33,19 @@ export async function allow(app: App, wish: AllowanceWish): Promise<void> {
     .values({
       ...{
         school_id: row.school_id,
-        assignment_id: wish.assignment,
+        assignment_id: thing.id,
         person_id: wish.student,
         kind,
       },
       ...{
         due_at: kind === 'extension' ? due : null,
         note: wish.note,
-        made_by: wish.by,
+        made_by: person.id,
         at: wish.at,
       },
     })
     .execute();
-  tellClasses(app, [wish.class], wish.at);
+  tellClasses(app, [thing.class.id], wish.at);
 }
 
 /** What stands for each student of an assignment who was allowed something. */

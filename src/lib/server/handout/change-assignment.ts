@@ -3,6 +3,7 @@ import { isNothing, planChange, sayChange, type CopyChange } from '$core/handout
 import { planHandOut, type HandOutPlan, type Situation } from '$core/handout/plan';
 import { sayFields } from '$core/handout/say-fields';
 import type { HandOutWish } from '$core/handout/wish';
+import type { Grant } from '../access/grant';
 import type { App } from '../app';
 import { tellClasses } from '../live/listeners';
 import type { Connection } from '../page/page-store';
@@ -10,15 +11,16 @@ import { Refusal } from '../page/refusal';
 import { carryOut } from './copies';
 import { assignmentColumns, dateOf, keepOriginals, titleOf } from './hand-out';
 import { readHandedOut } from './handed-out';
+import type { CheckedWish } from './rights';
 import { putTidings } from './tidings';
 import { inTransaction, type Tx } from '../db/transaction';
 
+type Change = Grant<'change the assignment'>;
+
 export interface ChangeWish {
-  assignment: string;
-  wish: HandOutWish;
+  wish: CheckedWish;
   /** What own pages begin as where students shared one. */
   begin: 'shared page' | 'original';
-  by: string;
   at: Date;
   /** When it is due in each class, where that is known: undoing gives back the very times. Epoch milliseconds. */
   due?: Record<string, number | null>;
@@ -40,7 +42,8 @@ interface Prepared {
 async function prepare(
   app: Pick<App, 'memory'>,
   db: Connection,
-  { assignment, wish, begin, at, due: known = {} }: ChangeWish,
+  assignment: string,
+  { wish: { wish }, begin, at, due: known = {} }: ChangeWish,
   lock: boolean,
 ): Promise<Prepared> {
   const now = at.getTime();
@@ -104,8 +107,8 @@ const dueOf = (wish: HandOutWish, klass: string) =>
   wish.classes.find((one) => one.class === klass)?.due ?? wish.due;
 
 /** What a change would do, in sentences, with what may surprise. Nothing happens by asking. */
-export async function previewChange(app: App, wish: ChangeWish) {
-  const { says, plan } = await prepare(app, app.db, wish, false);
+export async function previewChange(app: App, grant: Change, wish: ChangeWish) {
+  const { says, plan } = await prepare(app, app.db, grant.thing.id, wish, false);
   return { says: says.length > 0 ? says : ['Nothing changes.'], oddities: plan.oddities };
 }
 
@@ -113,16 +116,27 @@ export async function previewChange(app: App, wish: ChangeWish) {
  * Changes an assignment after it was handed out: who gets it and how, when it is due, what it counts for. One transaction.
  * @returns what was done, in sentences
  */
-export async function changeAssignment(app: App, wish: ChangeWish): Promise<string[]> {
-  const { says, classes } = await inTransaction(app.db, (tx) => changeWithin(app, tx, wish));
+export async function changeAssignment(
+  app: App,
+  grant: Change,
+  wish: ChangeWish,
+): Promise<string[]> {
+  const { says, classes } = await inTransaction(app.db, (tx) => changeWithin(app, tx, grant, wish));
   tellClasses(app, classes, wish.at);
   return says;
 }
 
-async function changeWithin(app: Pick<App, 'memory' | 'jobs'>, tx: Tx, wish: ChangeWish) {
-  const { assignment, by, at } = wish;
-  const becomes = wish.wish;
-  const prepared = await prepare(app, tx, wish, true);
+async function changeWithin(
+  app: Pick<App, 'memory' | 'jobs'>,
+  tx: Tx,
+  grant: Change,
+  wish: ChangeWish,
+) {
+  const { at } = wish;
+  const becomes = wish.wish.wish;
+  const assignment = grant.thing.id;
+  const by = grant.person.id;
+  const prepared = await prepare(app, tx, assignment, wish, true);
   const { school, was, situation, change, due, gone, says } = prepared;
   const classes = [...becomes.classes.map((one) => one.class), ...gone];
   if (says.length === 0 && JSON.stringify(was) === JSON.stringify(becomes))
@@ -200,15 +214,15 @@ async function changeWithin(app: Pick<App, 'memory' | 'jobs'>, tx: Tx, wish: Cha
 /** Takes an assignment out of the sight of a class's students, or brings it back. Nothing of it is touched. */
 export async function withdraw(
   app: App,
-  assignment: string,
-  klass: string,
+  { thing }: Grant<'run the assignment'>,
   withdrawn: boolean,
   at: Date,
 ): Promise<void> {
+  const klass = thing.class.id;
   await app.db
     .updateTable('assignment_class')
     .set({ withdrawn_at: withdrawn ? at : null, changed_at: at })
-    .where('assignment_id', '=', assignment)
+    .where('assignment_id', '=', thing.id)
     .where('class_id', '=', klass)
     .execute();
   tellClasses(app, [klass], at);

@@ -1,12 +1,14 @@
 import { correct, passagesOf, type Correction } from '$core/handout/correct';
 import { counted } from '$core/handout/plan';
+import type { Grant } from '../access/grant';
 import type { App } from '../app';
 import { tellClasses } from '../live/listeners';
 import { readPage, type PageOrigin } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 
+type Change = Grant<'change the assignment'>;
+
 interface CorrectionWish {
-  assignment: string;
   /** One of the assignment's pages. */
   page: string;
   /** The version whose text the copies are to have. */
@@ -26,7 +28,7 @@ export async function readOutdated(app: App, assignment: string) {
 }
 
 /** What a correction does to each copy that is written in and not with the teacher. */
-async function prepare(app: App, { assignment, page, to }: CorrectionWish) {
+async function prepare(app: App, assignment: string, { page, to }: CorrectionWish) {
   const row = await app.db
     .selectFrom('assignment_original')
     .innerJoin('page', 'page.id', 'assignment_original.page_id')
@@ -117,8 +119,8 @@ function say({ found, waiting }: Found): string[] {
 }
 
 /** What bringing the newest text of a page into its copies would do. */
-export async function previewCorrection(app: App, wish: CorrectionWish) {
-  const prepared = await prepare(app, wish);
+export async function previewCorrection(app: App, { thing }: Change, wish: CorrectionWish) {
+  const prepared = await prepare(app, thing.id, wish);
   return {
     ...{ says: say(prepared), passages: prepared.passages },
     conflicts: prepared.found.flatMap(({ copy, correction }) =>
@@ -133,10 +135,13 @@ export async function previewCorrection(app: App, wish: CorrectionWish) {
 /** Brings the text of a version into an assignment's copies, and remembers how it was. */
 export async function bringCorrection(
   app: App,
-  wish: CorrectionWish & { by: string; at: Date },
+  grant: Change,
+  wish: CorrectionWish & { at: Date },
 ): Promise<string[]> {
-  const { assignment, page, to, by, at } = wish;
-  const prepared = await prepare(app, wish);
+  const { page, to, at } = wish;
+  const assignment = grant.thing.id;
+  const by = grant.person.id;
+  const prepared = await prepare(app, assignment, wish);
   const says = say(prepared);
   const { id } = await app.db
     .insertInto('assignment_change')

@@ -6,6 +6,7 @@ import { log } from '../log';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { handOut } from './hand-out';
+import { CheckedWish } from './rights';
 import { inTransaction } from '../db/transaction';
 
 interface Draft {
@@ -91,8 +92,13 @@ export async function readDrafts(db: Connection, klass: string) {
 }
 
 /** Notes that what a draft said is handed out. */
-export const markOut = (db: Connection, id: string, at: Date) =>
-  db.updateTable('hand_out').set({ handed_out_at: at, fault: null }).where('id', '=', id).execute();
+export const markOut = (db: Connection, draft: { id: string; class: string | null }, at: Date) =>
+  db
+    .updateTable('hand_out')
+    .set({ handed_out_at: at, fault: null })
+    .where('id', '=', draft.id)
+    .where('class_id', '=', draft.class)
+    .execute();
 
 /** The job: hands out what is planned if its time has come. A time that was changed or taken back meanwhile counts. */
 export async function handOutWhenDue(app: App, hand: string, now: Date): Promise<void> {
@@ -107,7 +113,8 @@ export async function handOutWhenDue(app: App, hand: string, now: Date): Promise
   if (!row) return;
   const wish = HandOutWish.parse(row.wish);
   try {
-    await handOut(app, { id: hand, wish, by: row.changed_by, at: now });
+    // Who planned it may have lost a class or a course since.
+    await handOut(app, await CheckedWish.check(app, row.changed_by, wish), { id: hand, at: now });
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
     const out = await app.db
@@ -117,7 +124,7 @@ export async function handOutWhenDue(app: App, hand: string, now: Date): Promise
       .executeTakeFirst();
     if (!out) return sayFault(app, row, wish, error.message);
   }
-  await markOut(app.db, hand, now);
+  await markOut(app.db, { id: hand, class: row.class_id }, now);
 }
 
 async function sayFault(

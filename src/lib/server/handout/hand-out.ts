@@ -12,14 +12,13 @@ import { emptyPage } from '$core/page/schema';
 import { carryOut, takeSources } from './copies';
 import { tellClasses } from '../live/listeners';
 import { readSituation } from './situation';
+import type { CheckedWish } from './rights';
 import { putTidings } from './tidings';
 import { inTransaction, type Tx } from '../db/transaction';
 
 export interface HandOut {
   /** The browser's own mark of this hand-out: pressing twice makes one assignment. */
   id: string;
-  wish: HandOutWish;
-  by: string;
   at: Date;
 }
 
@@ -28,7 +27,11 @@ export interface HandOut {
  * @returns the plan that was carried out
  * @throws Refusal when a page or a class is gone, or when it was handed out already
  */
-export async function handOut(app: App, { id, wish, by, at }: HandOut): Promise<HandOutPlan> {
+export async function handOut(
+  app: App,
+  { wish, by }: CheckedWish,
+  { id, at }: HandOut,
+): Promise<HandOutPlan> {
   const school = await schoolOf(app.db, by);
   const plan = await inTransaction(app.db, async (tx) => {
     const first = await tx

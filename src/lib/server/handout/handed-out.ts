@@ -6,7 +6,7 @@ import { readStanding } from './copies';
 import { readSituation } from './situation';
 
 /** The wish that an assignment stands for. @throws Refusal when there is none, or it was made before wishes were kept */
-export async function readWish(db: Connection, assignment: string, lock = false) {
+async function readWish(db: Connection, assignment: string, lock = false) {
   const row = await db
     .selectFrom('assignment')
     .innerJoin('school', 'school.id', 'assignment.school_id')

@@ -2,10 +2,13 @@ import { sql } from 'kysely';
 import { planChange, type CopyChange } from '$core/handout/change';
 import { planHandOut, type PlannedCopy } from '$core/handout/plan';
 import { grouped } from '$core/lists/grouped';
+import type { Grant } from '../access/grant';
 import type { App } from '../app';
+import { readStudents } from '../class/board';
 import { tellClasses } from '../live/listeners';
 import { tell } from '../class/messages';
 import type { Connection } from '../page/page-store';
+import { Refusal } from '../page/refusal';
 import { carryOut } from './copies';
 import { titleOf } from './hand-out';
 import { readHandedOut } from './handed-out';
@@ -29,7 +32,7 @@ function onlyFor(change: CopyChange, people: ReadonlySet<string>): CopyChange {
  * or the copy they wrote in another of its classes.
  * @returns how many got something
  */
-export async function giveMissing(
+async function giveMissing(
   app: App,
   assignment: string,
   people: ReadonlySet<string>,
@@ -60,6 +63,20 @@ export async function giveMissing(
     ).size;
   });
   return given;
+}
+
+/** Gives those of the class who lack it what an assignment has for them. @throws Refusal when somebody is not in the class */
+export async function giveTo(
+  app: App,
+  { thing }: Grant<'run the assignment'>,
+  people: readonly string[],
+  at: Date,
+): Promise<void> {
+  const students = new Set((await readStudents(app.db, thing.class.id)).map(({ id }) => id));
+  if (!people.every((id) => students.has(id)))
+    throw new Refusal(404, 'Somebody named is not in the class.');
+  await giveMissing(app, thing.id, new Set(people), at);
+  tellClasses(app, [thing.class.id], at);
 }
 
 /**

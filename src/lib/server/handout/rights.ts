@@ -1,9 +1,9 @@
 import type { HandOutWish } from '$core/handout/wish';
+import type { Grant } from '../access/grant';
 import { findClass, findCourse } from '../access/relation';
 import { may } from '../access/table';
 import type { App } from '../app';
 import { Refusal } from '../page/refusal';
-import { readWish } from './handed-out';
 
 async function checkClass(app: App, person: string, klass: string) {
   const found = await findClass(app.db, person, klass);
@@ -12,17 +12,31 @@ async function checkClass(app: App, person: string, klass: string) {
   return found.thing;
 }
 
-/** Whether somebody may change an assignment in all of its classes at once. @throws Refusal */
-export async function checkAssignment(app: App, person: string, assignment: string): Promise<void> {
-  const { wish } = await readWish(app.db, assignment);
-  for (const one of wish.classes) await checkClass(app, person, one.class);
+/** A wish that somebody may have: nothing is handed out or changed by any other. */
+export class CheckedWish {
+  private constructor(
+    readonly wish: HandOutWish,
+    readonly by: string,
+  ) {}
+
+  /**
+   * Whether somebody may hand this out: in each of the classes, each of the pages, with that rubric.
+   * @throws Refusal with the first thing that they may not
+   */
+  static async check(app: App, person: string, wish: HandOutWish): Promise<CheckedWish> {
+    await checkWish(app, person, wish);
+    return new CheckedWish(wish, person);
+  }
+
+  /** What an assignment stood for before, in the classes that the grant is for. */
+  static stoodBefore(grant: Grant<'change the assignment'>, wish: HandOutWish): CheckedWish {
+    const isKnown = wish.classes.every((one) => grant.thing.classes.includes(one.class));
+    if (!isKnown) throw new Refusal(409, 'One of its classes is not there any more.');
+    return new CheckedWish(wish, grant.person.id);
+  }
 }
 
-/**
- * Whether somebody may hand this out: in each of the classes, each of the pages, with that rubric.
- * @throws Refusal with the first thing that she may not
- */
-export async function checkWish(app: App, person: string, wish: HandOutWish): Promise<void> {
+async function checkWish(app: App, person: string, wish: HandOutWish): Promise<void> {
   for (const one of wish.classes) {
     const { name } = await checkClass(app, person, one.class);
     const units = one.unit ? [{ id: one.unit, table: 'unit' as const, what: 'unit' }] : [];

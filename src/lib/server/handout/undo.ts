@@ -1,11 +1,13 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
 import { HandOutWish } from '$core/handout/wish';
+import type { Grant } from '../access/grant';
 import type { App } from '../app';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { changeAssignment } from './change-assignment';
 import { bringCorrection } from './corrections';
+import { CheckedWish } from './rights';
 
 /** What stood before a change: a wish, or the version of a page whose text the copies had. */
 const Before = z.union([
@@ -36,9 +38,10 @@ export async function readChanges(db: Connection, assignment: string) {
 /** Undoes the newest change that stands. Undoing is a change like any other, back to what was: nothing written is lost. */
 export async function undoChange(
   app: App,
-  wish: { assignment: string; change: string; by: string; at: Date },
+  grant: Grant<'change the assignment'>,
+  { change, at }: { change: string; at: Date },
 ): Promise<void> {
-  const { assignment, change, by, at } = wish;
+  const assignment = grant.thing.id;
   const newest = await app.db
     .selectFrom('assignment_change')
     .select(['id', 'was'])
@@ -51,8 +54,11 @@ export async function undoChange(
     throw new Refusal(409, 'A later change stands on this one. Undo that first.');
   const before = Before.parse(newest.was);
   if ('wish' in before)
-    await changeAssignment(app, { ...before, assignment, begin: 'original', by, at });
-  else await bringCorrection(app, { assignment, page: before.page, to: before.version, by, at });
+    await changeAssignment(app, grant, {
+      ...{ begin: 'original', at, due: before.due },
+      wish: CheckedWish.stoodBefore(grant, before.wish),
+    });
+  else await bringCorrection(app, grant, { page: before.page, to: before.version, at });
   // Neither the change nor its undoing is to be undone again.
   await app.db
     .updateTable('assignment_change')

@@ -1,6 +1,5 @@
 import { sql } from 'kysely';
 import { pagesOf } from '../copy/holders';
-import { z } from 'zod';
 import { planHandOut } from '$core/handout/plan';
 import type { SignedIn } from '../access/session';
 import type { ClassThing } from '../access/relation';
@@ -8,30 +7,10 @@ import { may } from '../access/table';
 import type { App } from '../app';
 import { readStudents } from '../class/board';
 import { readCopies } from '../copy/facts';
-import type { Connection } from '../page/page-store';
-import { Refusal } from '../page/refusal';
 import { readAllowances } from './allowances';
 import { readOutdated } from './corrections';
 import { readHandedOut } from './handed-out';
 import { readChanges } from './undo';
-
-/** The assignment of that id in a class. @throws Refusal when the class does not have it */
-export async function assignmentIn(
-  db: Connection,
-  id: string | undefined,
-  klass: string,
-): Promise<string> {
-  const row = z.uuid().safeParse(id).success
-    ? await db
-        .selectFrom('assignment_class')
-        .select('assignment_id')
-        .where('assignment_id', '=', id ?? '')
-        .where('class_id', '=', klass)
-        .executeTakeFirst()
-    : undefined;
-  if (!row) throw new Refusal(404, 'There is no such assignment in this class.');
-  return row.assignment_id;
-}
 
 /** An assignment as the staff of one of its classes see it. */
 export async function viewAssignment(

@@ -10,6 +10,7 @@ export interface JobKinds {
   'hand out': { hand: string };
   'tell handed out': { assignment: string };
   remind: { assignment: string; class: string };
+  receive: { class: string; joined: string[]; moved: string[] };
 }
 type Kind = keyof JobKinds;
 export type JobHandlers = { [K in Kind]: (data: JobKinds[K]) => Promise<void> };
@@ -20,6 +21,7 @@ const KINDS: readonly Kind[] = [
   'hand out',
   'tell handed out',
   'remind',
+  'receive',
 ];
 
 /** After so many seconds a job whose process died is taken up again. Jobs do their work in portions and once only. */

@@ -1,12 +1,7 @@
-import { sql } from 'kysely';
 import type { App } from '../app';
 
 /** More than these hear of a shared page as their whole class. */
 const MOST_NAMED = 60;
-
-/** The students who share a page; empty for one that is one student's alone. To be selected with the page. */
-export const SHARERS = sql<string[]>`case when page.group_name is null then '{}'::uuid[] else array(
-  select person_id from page_member where page_member.page_id = page.id) end`;
 
 /** Which students hear of news of a page. */
 export function studentsWhoHear(page: {

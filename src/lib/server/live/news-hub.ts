@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import pg from 'pg';
 import type { Database } from '../db/connect';
 import { log } from '../log';
+import { Refusal } from '../page/refusal';
 
 /** That something about a page is new. Carries no contents: who hears it asks for what it may see. */
 export interface News {
@@ -20,9 +21,16 @@ export interface News {
   at: number;
 }
 
+/** Whose streams are to end: their rights are looked at anew when they come again, or they do not come again. */
+export interface Ended {
+  sessions?: readonly string[];
+  people?: readonly string[];
+}
+
 /** An open stream of one person's browser. */
 export interface Listener {
   person: string;
+  session: string;
   /** The classes and courses whose staff this person is. */
   places: ReadonlySet<string>;
   /** The classes in which this person is a student. */
@@ -34,6 +42,9 @@ export interface Listener {
 }
 
 const CHANNEL = 'uncia';
+const ENDED = 'uncia_ended';
+/** Streams that one person may have open at one process: browsers and, where tabs cannot share one, tabs. */
+const MOST_STREAMS = 20;
 /** How long news is gathered before it is told, in milliseconds. */
 const GATHER = 50;
 /** PostgreSQL takes payloads under 8000 bytes; there is nothing but ASCII in them. */
@@ -65,12 +76,15 @@ export class NewsHub {
       setTimeout(() => void this.start(), RECONNECT_AFTER).unref();
     };
     this.client = client;
-    client.on('notification', (message) => this.spread(JSON.parse(message.payload ?? '[]')));
+    client.on('notification', ({ channel, payload }) => {
+      if (channel === CHANNEL) this.spread(JSON.parse(payload ?? '[]'));
+      else this.end(JSON.parse(payload ?? '{}'));
+    });
     client.on('error', again);
     client.on('end', again);
     try {
       await client.connect();
-      await client.query(`listen ${CHANNEL}`);
+      await client.query(`listen ${CHANNEL}; listen ${ENDED}`);
       for (const listener of this.listeners) listener.resync();
     } catch (error) {
       log.warn({ err: error }, 'news of other processes cannot be heard now');
@@ -78,7 +92,11 @@ export class NewsHub {
     }
   }
 
+  /** @throws Refusal when this person has too many streams open */
   add(listener: Listener): () => void {
+    const theirs = [...this.listeners].filter(({ person }) => person === listener.person);
+    if (theirs.length >= MOST_STREAMS)
+      throw new Refusal(429, 'Uncia is open too often under this name. Please close some tabs.');
     this.listeners.add(listener);
     return () => this.listeners.delete(listener);
   }
@@ -88,6 +106,35 @@ export class NewsHub {
     const record = news.record || (this.gathered.get(about)?.record ?? false);
     this.gathered.set(about, { ...news, record });
     this.timer ??= setTimeout(() => (this.telling = this.flush()), GATHER);
+  }
+
+  /** Ends streams here and at all other processes. */
+  endStreams(ended: Ended): void {
+    const { sessions = [], people = [] } = ended;
+    const names = [
+      ...sessions.map((one) => ({ sessions: [one] })),
+      ...people.map((one) => ({ people: [one] })),
+    ];
+    if (names.length === 0) return;
+    const payloads = names.map((one) => JSON.stringify(one));
+    this.telling = this.telling
+      .then(() =>
+        sql`select pg_notify(${ENDED}, payload) from unnest(${payloads}::text[]) payload`.execute(
+          this.db,
+        ),
+      )
+      .then(
+        () => undefined,
+        (error) => {
+          log.warn({ err: error }, 'other processes could not be told that streams end');
+          this.end(ended);
+        },
+      );
+  }
+
+  private end({ sessions = [], people = [] }: Ended) {
+    for (const listener of [...this.listeners])
+      if (sessions.includes(listener.session) || people.includes(listener.person)) listener.close();
   }
 
   private async flush() {

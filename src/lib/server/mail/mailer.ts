@@ -81,6 +81,11 @@ export class Mailer {
     return sent;
   }
 
+  /** Sends one letter at once, whatever the hour: somebody waits for it. Without a mail server it is not sent. */
+  async sendNow(letter: { to: string; subject: string; text: string }): Promise<void> {
+    await this.transport?.sendMail({ from: this.settings.MAIL_FROM, ...letter });
+  }
+
   private sendTo(transport: Transporter, { person, email, mails }: Waiting): Promise<number> {
     return inTransaction(this.db, async (tx) => {
       // What another process is sending is left to it.

@@ -57,6 +57,12 @@ export class Office {
     return (await this.list(path, UsersAnswer, ({ users }) => users.length)).flatMap(entriesOf);
   }
 
+  /** The teachers it has. */
+  async teachers(): Promise<Entry[]> {
+    const path = `${ROSTERING}/teachers`;
+    return (await this.list(path, UsersAnswer, ({ users }) => users.length)).flatMap(entriesOf);
+  }
+
   /** A list is given in pieces; `X-Total-Count` says how much there is in all. */
   private async list<T extends z.ZodType>(
     path: string,

@@ -1,17 +1,18 @@
-import { sql } from 'kysely';
 import { z } from 'zod';
-import { compareRoster, type RosterChange } from '$core/roster/compare-roster';
-import { plainWord } from '$core/text/plain-word';
+import { compareRoster } from '$core/roster/compare-roster';
+import { freeSignInName } from '../school/sign-in-name';
 import type { Entry } from '$core/roster/read-roster';
+import type { Grant } from '../access/grant';
 import type { ClassThing } from '../access/relation';
 import type { App } from '../app';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
-import { takeAlong } from '../copy/take-along';
-import { followMovers, receiveJoiners } from '../handout/joiners';
 import { tellClasses } from '../live/listeners';
+import { enrol, setLeft } from './enrol';
+import { askToJoin, stopAsking } from './join-requests';
 import { readKnown, rememberOffice } from './known';
-import { inTransaction } from '../db/transaction';
+import { readTrusted } from './trusted';
+import { inTransaction, type Tx } from '../db/transaction';
 
 /** The lines somebody chose; for a doubtful one, whether it is the same person or another. */
 export const Chosen = z.array(
@@ -21,6 +22,7 @@ export const Chosen = z.array(
 /** What was done to one student, so that it can be undone. */
 const Done = z.discriminatedUnion('did', [
   z.object({ did: z.literal('joined'), person: z.string(), name: z.string() }),
+  z.object({ did: z.literal('asked'), person: z.string(), name: z.string() }),
   z.object({ did: z.literal('came back'), person: z.string(), name: z.string(), left: z.string() }),
   z.object({ did: z.literal('left'), person: z.string(), name: z.string() }),
   z.object({
@@ -37,27 +39,47 @@ export interface RosterWish {
   /** Whether who is not named leaves. */
   whole: boolean;
   chosen: z.infer<typeof Chosen>;
-  by: string;
   /** What the entries came from, in words. */
   source: string;
+  /** Whether they came from the office's own system, rather than from a file that a teacher has. */
+  fromOffice: boolean;
   officeClass: string | null;
 }
+
+/** What a roster would change in a class, as far as this teacher may change it. */
+export async function readChanges(
+  db: Connection,
+  { thing, person }: Grant<'keep the class'>,
+  wish: Pick<RosterWish, 'entries' | 'whole' | 'fromOffice'>,
+) {
+  const read = compareRoster(wish.entries, await readKnown(db, thing), wish.whole);
+  const trusted = await readTrusted(db, person.id, thing.id);
+  const isTrusted = (one: string | null) => wish.fromOffice || one === null || trusted.has(one);
+  const changes = read.changes
+    .filter((change) => change.kind !== 'renamed' || isTrusted(change.person))
+    .map((change) => ({ ...change, asks: !isTrusted(change.person) }));
+  return { ...read, changes };
+}
+type Change = Awaited<ReturnType<typeof readChanges>>['changes'][number];
 
 /**
  * Puts the chosen changes into the roster: all of them, or none.
  * @returns how many there were
  * @throws Refusal when the roster is no longer the one they were chosen on
  */
-export async function applyRoster(app: App, klass: ClassThing, wish: RosterWish): Promise<number> {
+export async function applyRoster(
+  app: App,
+  grant: Grant<'keep the class'>,
+  wish: RosterWish,
+): Promise<number> {
+  const klass = grant.thing;
   const at = new Date();
   const done = await inTransaction(app.db, async (tx) => {
     await tx.selectFrom('class').select('id').where('id', '=', klass.id).forUpdate().execute();
-    const { changes, matched } = compareRoster(
-      wish.entries,
-      await readKnown(tx, klass),
-      wish.whole,
-    );
+    const { changes, matched } = await readChanges(tx, grant, wish);
     const lines: Done[] = [];
+    const remember = (ours: { class: string } | { person: string }, sourcedId: string) =>
+      rememberOffice(tx, klass.school_id, ours, sourcedId, wish.fromOffice);
     for (const { key, as } of wish.chosen) {
       const change = changes.find((one) => one.key === key);
       if (!change)
@@ -65,43 +87,45 @@ export async function applyRoster(app: App, klass: ClassThing, wish: RosterWish)
           409,
           'The roster was changed meanwhile, so nothing was done. Please look again.',
         );
-      lines.push(...(await applyChange(tx, klass, change, as, at)));
+      lines.push(...(await applyChange(tx, grant, change, as, at)));
     }
-    for (const { person, officeId } of matched)
-      await rememberOffice(tx, klass.school_id, { person }, officeId);
-    if (wish.officeClass)
-      await rememberOffice(tx, klass.school_id, { class: klass.id }, wish.officeClass);
+    for (const { person, officeId } of matched) await remember({ person }, officeId);
+    if (wish.officeClass) await remember({ class: klass.id }, wish.officeClass);
     if (lines.length > 0)
       await tx
         .insertInto('roster_change')
         .values({
-          ...{ school_id: klass.school_id, class_id: klass.id, made_by: wish.by, made_at: at },
+          ...{
+            school_id: klass.school_id,
+            class_id: klass.id,
+            made_by: grant.person.id,
+            made_at: at,
+          },
           ...{ source: wish.source, lines: JSON.stringify(lines) },
         })
         .execute();
+    const of = (...deeds: Done['did'][]) =>
+      lines.filter(({ did }) => deeds.includes(did)).map(({ person }) => person);
+    if (lines.length > 0)
+      await app.jobs.put(tx, 'receive', {
+        class: klass.id,
+        joined: of('joined', 'came back'),
+        moved: of('joined', 'came back', 'left'),
+      });
     return lines;
   });
-  const joined = done.filter(({ did }) => did === 'joined' || did === 'came back');
-  await receiveJoiners(
-    app,
-    klass,
-    joined.map(({ person }) => person),
-    at,
-  );
-  const people = done.map(({ person }) => person);
-  await followMovers(app, people, at);
-  await takeAlong(app, people);
   tellClasses(app, [klass.id], at);
   return done.length;
 }
 
 async function applyChange(
-  tx: Connection,
-  klass: ClassThing,
-  change: RosterChange,
+  tx: Tx,
+  grant: Grant<'keep the class'>,
+  change: Change,
   as: 'same' | 'new' | undefined,
   at: Date,
 ): Promise<Done[]> {
+  const { thing: klass, person: by } = grant;
   const { school_id } = klass;
   const { name } = change;
   if (change.kind === 'leaves') {
@@ -116,49 +140,35 @@ async function applyChange(
       `Please say of ${name} whether this is ${change.other} or somebody else.`,
     );
   const person = change.kind === 'doubtful' && as === 'new' ? null : change.person;
+  if (person && change.asks) {
+    await askToJoin(tx, klass, person, by, at);
+    return [{ did: 'asked', person, name }];
+  }
   if (person) {
     const lines = change.kind === 'doubtful' ? [await rename(tx, person, entry)] : [];
-    if (entry.officeId) await rememberOffice(tx, school_id, { person }, entry.officeId);
+    if (entry.officeId) await rememberOffice(tx, school_id, { person }, entry.officeId, false);
     const here = change.kind === 'doubtful' && change.otherHere === 'now';
-    return here ? lines : [...lines, await enrol(tx, klass, person, name, at)];
+    return here ? lines : [...lines, await join(tx, klass, person, name, at)];
   }
-  const made = await makeStudent(tx, school_id, entry);
-  if (entry.officeId) await rememberOffice(tx, school_id, { person: made }, entry.officeId);
-  return [await enrol(tx, klass, made, name, at)];
+  const made = await makeStudent(tx, school_id, entry, by.id);
+  if (entry.officeId) await rememberOffice(tx, school_id, { person: made }, entry.officeId, false);
+  return [await join(tx, klass, made, name, at)];
 }
 
-const setLeft = (tx: Connection, klass: string, person: string, left: Date | null) =>
-  tx
-    .updateTable('enrolment')
-    .set({ left_at: left })
-    .where('class_id', '=', klass)
-    .where('person_id', '=', person)
-    .execute();
-
-/** Who comes back finds her work: it never left. */
-async function enrol(
-  tx: Connection,
+async function join(
+  tx: Tx,
   klass: ClassThing,
   person: string,
   name: string,
   at: Date,
 ): Promise<Done> {
-  const before = await tx
-    .selectFrom('enrolment')
-    .select('left_at')
-    .where('class_id', '=', klass.id)
-    .where('person_id', '=', person)
-    .executeTakeFirst();
-  if (before) {
-    await setLeft(tx, klass.id, person, null);
-    return { did: 'came back', person, name, left: (before.left_at ?? at).toISOString() };
-  }
-  const row = { class_id: klass.id, school_id: klass.school_id, person_id: person, joined_at: at };
-  await tx.insertInto('enrolment').values(row).execute();
-  return { did: 'joined', person, name };
+  const left = await enrol(tx, klass, person, at);
+  return left
+    ? { did: 'came back', person, name, left: left.toISOString() }
+    : { did: 'joined', person, name };
 }
 
-async function rename(tx: Connection, person: string, entry: Entry): Promise<Done> {
+async function rename(tx: Tx, person: string, entry: Entry): Promise<Done> {
   const was = await tx
     .selectFrom('person')
     .select(['given', 'family'])
@@ -170,24 +180,18 @@ async function rename(tx: Connection, person: string, entry: Entry): Promise<Don
 }
 
 /** A student whom nobody knew, with a name to sign in by; she gets her first password from her teacher. */
-async function makeStudent(tx: Connection, school_id: number, entry: Entry): Promise<string> {
-  const part = (text: string) => plainWord(text).replace(/[^a-z0-9]+/g, '');
-  const base = [part(entry.given), part(entry.family)].filter(Boolean).join('.') || 'student';
-  // Sign-in names are those of the whole server; one at a time looks for the next that is free.
-  await sql`select pg_advisory_xact_lock(hashtext('sign-in names'))`.execute(tx);
-  const taken = await tx
-    .selectFrom('person')
-    .select('sign_in_name')
-    .where('sign_in_name', 'like', `${base}%`)
-    .execute();
-  const names = new Set(taken.map(({ sign_in_name }) => sign_in_name));
-  let name = base;
-  for (let n = 2; names.has(name); n++) name = `${base}${n}`;
+async function makeStudent(
+  tx: Tx,
+  school_id: number,
+  entry: Entry,
+  made_by: string,
+): Promise<string> {
+  const sign_in_name = await freeSignInName(tx, entry);
   const { id } = await tx
     .insertInto('person')
     .values({
       ...{ school_id, role: 'student', given: entry.given, family: entry.family, called: '' },
-      ...{ sign_in_name: name, password_hash: '', email: entry.email },
+      ...{ sign_in_name, password_hash: '', email: entry.email, made_by },
     })
     .returning('id')
     .executeTakeFirstOrThrow();
@@ -215,9 +219,13 @@ export async function readRosterChanges(db: Connection, klass: string) {
 }
 
 /** Undoes the newest change that stands: who joined leaves, who left is back, names are as they were. */
-export async function undoRoster(app: App, klass: ClassThing, id: string): Promise<void> {
+export async function undoRoster(
+  app: App,
+  { thing: klass }: Grant<'keep the class'>,
+  id: string,
+): Promise<void> {
   const at = new Date();
-  const people = await inTransaction(app.db, async (tx) => {
+  await inTransaction(app.db, async (tx) => {
     await tx.selectFrom('class').select('id').where('id', '=', klass.id).forUpdate().execute();
     const newest = await tx
       .selectFrom('roster_change')
@@ -231,6 +239,7 @@ export async function undoRoster(app: App, klass: ClassThing, id: string): Promi
       throw new Refusal(409, 'A later change stands on this one. Undo that first.');
     const lines = z.array(Done).parse(newest.lines).reverse();
     for (const line of lines) {
+      if (line.did === 'asked') await stopAsking(tx, klass.id, line.person);
       if (line.did === 'joined') await setLeft(tx, klass.id, line.person, at);
       if (line.did === 'came back') await setLeft(tx, klass.id, line.person, new Date(line.left));
       if (line.did === 'left') await setLeft(tx, klass.id, line.person, null);
@@ -238,8 +247,8 @@ export async function undoRoster(app: App, klass: ClassThing, id: string): Promi
         await tx.updateTable('person').set(line.was).where('id', '=', line.person).execute();
     }
     await tx.updateTable('roster_change').set({ undone_at: at }).where('id', '=', id).execute();
-    return lines.map(({ person }) => person);
+    const moved = lines.map(({ person }) => person);
+    await app.jobs.put(tx, 'receive', { class: klass.id, joined: [], moved });
   });
-  await followMovers(app, people, at);
   tellClasses(app, [klass.id], at);
 }

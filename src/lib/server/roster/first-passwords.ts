@@ -1,51 +1,22 @@
-import { randomInt } from 'node:crypto';
-import { hashPassword } from '../access/session';
+import { hashPassword } from '../access/password';
+import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
+import { Refusal } from '../page/refusal';
+import type { App } from '../app';
+import { newPassword } from '../school/new-password';
+import { givePasswords, type GivenPassword } from '../school/people';
 
-/** Short words that are easy to read out and to type. */
-const WORDS = [
-  ...['anchor', 'basin', 'beacon', 'boat', 'bridge', 'cable', 'canvas', 'chart', 'cliff', 'cloud'],
-  ...[
-    'coral',
-    'crane',
-    'delta',
-    'drift',
-    'dune',
-    'ember',
-    'ferry',
-    'fjord',
-    'foam',
-    'gale',
-    'gull',
-  ],
-  ...['harbour', 'heron', 'island', 'kelp', 'lagoon', 'lamp', 'lantern', 'light', 'marsh', 'mast'],
-  ...[
-    'meadow',
-    'mist',
-    'otter',
-    'paddle',
-    'pebble',
-    'pilot',
-    'plank',
-    'quay',
-    'rain',
-    'reef',
-    'river',
-  ],
-  ...['rope', 'sail', 'sand', 'seal', 'shell', 'shore', 'slate', 'spray', 'stone', 'storm', 'tern'],
-  ...['tide', 'timber', 'wave', 'whale', 'willow', 'wind'],
-] as const;
-
-const pick = () => WORDS[randomInt(WORDS.length)];
-const newPassword = () => `${pick()}-${pick()}-${pick()}-${randomInt(100, 1000)}`;
-
-/** Gives a first password to each student of a class who has none yet; they are told once and kept only as hashes. */
-export async function giveFirstPasswords(db: Database, klass: string) {
+/**
+ * Gives a first password to each student of a class who has none yet and whose account this teacher made; they are told
+ * once and kept only as hashes.
+ */
+export async function giveFirstPasswords(db: Database, { thing, person }: Grant<'keep the class'>) {
   const students = await db
     .selectFrom('enrolment')
     .innerJoin('person', 'person.id', 'enrolment.person_id')
     .select(['person.id', 'given', 'family', 'sign_in_name'])
-    .where('class_id', '=', klass)
+    .where('class_id', '=', thing.id)
+    .where('made_by', '=', person.id)
     .where('left_at', 'is', null)
     .where('password_hash', '=', '')
     .orderBy('family')
@@ -66,4 +37,24 @@ export async function giveFirstPasswords(db: Database, klass: string) {
       });
   }
   return given;
+}
+
+/** A new password for a student whom the teacher has now. @throws Refusal when they are not in the class, or have none yet */
+export async function resetPassword(
+  app: App,
+  { thing, person }: Grant<'keep the class'>,
+  student: string,
+): Promise<GivenPassword[]> {
+  const row = await app.db
+    .selectFrom('enrolment')
+    .innerJoin('person', 'person.id', 'enrolment.person_id')
+    .select('password_hash')
+    .where('class_id', '=', thing.id)
+    .where('person_id', '=', student)
+    .where('left_at', 'is', null)
+    .executeTakeFirst();
+  if (!row) throw new Refusal(404, 'This student is not in the class.');
+  if (row.password_hash === '')
+    throw new Refusal(409, 'There is no password yet. Who made the account gives the first one.');
+  return givePasswords(app, person, [student]);
 }

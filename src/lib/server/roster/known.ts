@@ -43,17 +43,31 @@ export async function readOfficeClass(db: Connection, klass: string): Promise<st
   return row?.sourced_id ?? null;
 }
 
-/** Remembers which of the office's classes or people is which here; what it named before is forgotten. */
+/**
+ * Remembers which of the office's classes or people is which here.
+ * @param certain whether the office itself says so: then what it named before is forgotten. A file changes no pair.
+ */
 export async function rememberOffice(
   db: Connection,
   school: number,
   ours: { class: string } | { person: string },
   sourcedId: string,
+  certain: boolean,
 ): Promise<void> {
   const isClass = 'class' in ours;
   const kind = isClass ? 'class' : 'person';
   const column = isClass ? 'class_id' : 'person_id';
   const id = isClass ? ours.class : ours.person;
+  if (!certain) {
+    const known = await db
+      .selectFrom('office_map')
+      .select('sourced_id')
+      .where('school_id', '=', school)
+      .where('kind', '=', kind)
+      .where((eb) => eb.or([eb(column, '=', id), eb('sourced_id', '=', sourcedId)]))
+      .executeTakeFirst();
+    if (known) return;
+  }
   await db
     .deleteFrom('office_map')
     .where('school_id', '=', school)

@@ -35,9 +35,9 @@ export async function readRosterRequest(request: Request, app: App, klass: strin
   if (from === 'office') {
     if (!app.office) throw new Refusal(404, 'This school has no office system connected.');
     const roster = await readFromOffice(app.office, way.officeClass);
-    return { ...wish, roster, source: 'the office' };
+    return { ...wish, roster, source: 'the office', fromOffice: true };
   }
   if (!file) throw new Refusal(400, 'Choose a file first.');
   const roster = await readRosterFile(Buffer.from(await file.arrayBuffer()), way);
-  return { ...wish, roster, source: file.name };
+  return { ...wish, roster, source: file.name, fromOffice: false };
 }

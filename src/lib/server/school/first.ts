@@ -1,10 +1,13 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { hashPassword } from '../access/session';
+import { hashPassword } from '../access/password';
 import type { Database } from '../db/connect';
 import { Refusal } from '../page/refusal';
 import { inTransaction } from '../db/transaction';
 
 const mark = (token: string) => createHash('sha256').update(token).digest('hex');
+
+/** A link is good for a week, in milliseconds. */
+const LINK_LASTS = 7 * 24 * 3_600_000;
 
 export async function hasPeople(db: Database): Promise<boolean> {
   const anybody = await db.selectFrom('person').select('id').limit(1).executeTakeFirst();
@@ -35,6 +38,7 @@ export async function isSetUpLink(db: Database, token: string): Promise<boolean>
     .select('hash')
     .where('hash', '=', mark(token))
     .where('used_at', 'is', null)
+    .where('made_at', '>', new Date(Date.now() - LINK_LASTS))
     .executeTakeFirst();
   return link !== undefined;
 }

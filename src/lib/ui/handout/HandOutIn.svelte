@@ -27,4 +27,10 @@
       >In {classes.length === 2 ? 'both' : `all ${classes.length}`}</a
     >
   </Menu>
+{:else if main}
+  <p class="text-sm text-ink2">
+    It can be handed out once a class is taught from this course. <a href="/classes/new"
+      >Make a class</a
+    >
+  </p>
 {/if}

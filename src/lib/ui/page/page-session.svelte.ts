@@ -8,7 +8,8 @@ import { fingerprint } from '$core/page/fingerprint';
 import { doneMask, partsOf } from '$core/page/parts';
 import { type PageNews, type SetAsideWords } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
-import { askForNews, Refused, type Fetch } from './ask';
+import { outbox, type Sender } from '../outbox/outbox';
+import { asJson, askForNews, Refused, type Fetch } from './ask';
 import {
   forgetKept,
   keepUnsent,
@@ -17,7 +18,7 @@ import {
   holdVisit,
   type KeptWords,
   type Unsent,
-} from './leftover';
+} from '../outbox/leftover';
 
 export type SaveState = 'saved' | 'saving' | 'waiting' | 'refused';
 
@@ -43,7 +44,7 @@ export interface SessionStart {
  * One open page: its editor state, and the talk with the server about it. Local changes are shown at once, kept in
  * IndexedDB, sent as steps; the server's answer brings both sides to the same page. One request runs at a time.
  */
-export class PageSession {
+export class PageSession implements Sender {
   readonly page: string;
   readonly client = crypto.randomUUID().slice(0, 18);
   state: EditorState = $state.raw(EditorState.create({ schema }));
@@ -72,6 +73,9 @@ export class PageSession {
   /** The newest version that we heard of; more than ours when there is something to ask for. */
   private heard = 0;
   private closed = false;
+  /** Keeping is done one after the other, so that an older state never comes after a newer one. */
+  private keeping: Promise<void> = Promise.resolve();
+  private leaveOutbox: () => void = () => undefined;
   private endVisit: () => void = () => undefined;
 
   constructor(start: SessionStart) {
@@ -90,7 +94,7 @@ export class PageSession {
     this.show(this.state);
   }
 
-  private get hasUnsent(): boolean {
+  get hasUnsent(): boolean {
     return this.lost.length > 0 || unsentIn(this.state).length > 0;
   }
 
@@ -108,6 +112,7 @@ export class PageSession {
   /** Sends leftovers of earlier visits, until they are sent, and asks for what is new. */
   async start(): Promise<void> {
     if (!globalThis.indexedDB) return;
+    this.leaveOutbox = outbox.add(this);
     this.endVisit = holdVisit(this.page, this.client);
     for (let later = true; later && !this.closed;) {
       // A browser that keeps nothing (a private window) has nothing left over.
@@ -152,14 +157,31 @@ export class PageSession {
     }
   }
 
+  sendAway(): void {
+    const message = this.save === 'refused' ? null : this.unsent(STEPS_PER_REQUEST);
+    // Whether it arrives or not, the next visit sends it again; the server knows a repeat by its numbers.
+    if (message)
+      void this.fetch(`/pages/${this.page}/steps`, asJson(message)).catch(() => undefined);
+  }
+
+  /** The view is left. What is unsent is sent all the same; what cannot be sent now is left to the outbox. */
   close(): void {
-    this.closed = true;
-    this.endVisit();
-    if (this.timer) clearTimeout(this.timer);
+    this.show = () => undefined;
+    void this.flush()
+      .catch(() => undefined)
+      .finally(() => {
+        this.closed = true;
+        if (this.timer) clearTimeout(this.timer);
+        this.leaveOutbox();
+        this.endVisit();
+      });
   }
 
   private keep(): Promise<void> {
-    return keepUnsent(this.page, this.client, this.unsent());
+    this.keeping = this.keeping
+      .then(() => keepUnsent(this.page, this.client, this.unsent()))
+      .catch(() => undefined);
+    return this.keeping;
   }
 
   /** Kept words were put back, or are not wanted any more. */

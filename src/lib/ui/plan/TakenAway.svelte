@@ -4,13 +4,15 @@
   interface Props {
     /** What was taken away; `fields` tell the action `away` which it is. */
     gone: { id: string; title: string; fields: Record<string, string> }[];
+    /** Pages that were moved into another course, to be brought back by the action `bringBack`. */
+    moved?: { id: string; title: string; to: string }[];
   }
-  let { gone }: Props = $props();
+  let { gone, moved = [] }: Props = $props();
 </script>
 
-{#if gone.length > 0}
+{#if gone.length + moved.length > 0}
   <details class="mt-6">
-    <summary class="text-ink2">Taken away · {gone.length}</summary>
+    <summary class="text-ink2">Taken away · {gone.length + moved.length}</summary>
     <ul class="mt-2">
       {#each gone as one (one.id)}
         <li class="flex items-center gap-3 border-b border-rule py-1.5">
@@ -19,6 +21,19 @@
             label="Bring it back"
             action="away"
             fields={{ ...one.fields, away: 'false' }}
+            look="act act-small"
+          />
+        </li>
+      {/each}
+      {#each moved as one (one.id)}
+        <li class="flex items-center gap-3 border-b border-rule py-1.5">
+          <span class="min-w-0 flex-1 truncate"
+            >{one.title} <span class="text-sm text-ink2">· moved to {one.to}</span></span
+          >
+          <FormButton
+            label="Bring it back"
+            action="bringBack"
+            fields={{ page: one.id }}
             look="act act-small"
           />
         </li>

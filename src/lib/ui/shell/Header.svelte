@@ -2,9 +2,12 @@
   import CalendarClock from '@lucide/svelte/icons/calendar-clock';
   import LogOut from '@lucide/svelte/icons/log-out';
   import Mail from '@lucide/svelte/icons/mail';
+  import UserRound from '@lucide/svelte/icons/user-round';
   import SunMoon from '@lucide/svelte/icons/sun-moon';
   import { page } from '$app/state';
+  import { signOut } from '../outbox/sign-out';
   import Find from './Find.svelte';
+  import Menu from './Menu.svelte';
 
   interface Person {
     role: 'teacher' | 'student' | 'office';
@@ -22,8 +25,6 @@
   /** Each view says its own way back: the views between home and itself. */
   const trail: { title: string; to?: string }[] = $derived(page.data.trail ?? []);
 
-  let open = $state(false);
-
   function changeLight() {
     const root = document.documentElement;
     const dark = matchMedia('(prefers-color-scheme: dark)').matches;
@@ -36,11 +37,6 @@
     if (kept) document.documentElement.dataset.light = kept;
   });
 </script>
-
-<svelte:window
-  onclick={() => (open = false)}
-  onkeydown={(event) => event.key === 'Escape' && (open = false)}
-/>
 
 <header class="flex h-12 shrink-0 items-center gap-4 border-b border-rule bg-sheet px-4">
   <a href={home[1]} class="flex items-center gap-2.5 text-ink no-underline">
@@ -89,36 +85,20 @@
         aria-hidden="true">{unread}</span
       >{/if}
   </a>
-  <div class="relative">
-    <button
-      class="grid h-9 w-9 place-items-center rounded-full bg-spruce text-xs font-bold text-on-spruce"
-      aria-haspopup="true"
-      aria-expanded={open}
-      aria-label="{person.name}: your menu"
-      onclick={(event) => {
-        event.stopPropagation();
-        open = !open;
-      }}>{person.initials}</button
-    >
-    {#if open}
-      <div
-        class="absolute right-0 z-30 mt-2 w-56 rounded-lg border border-rule bg-sheet p-2 shadow-sm"
-      >
-        <p class="px-3 py-1 text-sm text-ink2">{person.name}</p>
-        <button
-          class="flex w-full items-center gap-2 rounded-md px-3 py-2 text-left hover:bg-paper"
-          onclick={changeLight}
-        >
-          <SunMoon size={18} aria-hidden="true" /> Light or dark
-        </button>
-        <form method="POST" action="/sign-out">
-          <button
-            class="flex w-full items-center gap-2 rounded-md px-3 py-2 text-left hover:bg-paper"
-          >
-            <LogOut size={18} aria-hidden="true" /> Sign out
-          </button>
-        </form>
-      </div>
-    {/if}
-  </div>
+  <Menu
+    label="{person.name}: your menu"
+    look="grid h-9 w-9 place-items-center rounded-full bg-spruce text-xs font-bold text-on-spruce"
+  >
+    {#snippet button()}{person.initials}{/snippet}
+    <p class="px-3 py-1 text-sm text-ink2">{person.name}</p>
+    <a href="/account" class="flex items-center gap-2">
+      <UserRound size={18} aria-hidden="true" /> Account
+    </a>
+    <button class="flex items-center gap-2" onclick={changeLight}>
+      <SunMoon size={18} aria-hidden="true" /> Light or dark
+    </button>
+    <button class="flex items-center gap-2" onclick={signOut}>
+      <LogOut size={18} aria-hidden="true" /> Sign out
+    </button>
+  </Menu>
 </header>

@@ -10,7 +10,7 @@
   } from '$core/copy/state';
   import { writePoints } from '$core/marking/points';
   import { Clock } from '$ui/clock.svelte';
-  import { refreshOnNews } from '$ui/refresh';
+  import { enhance, readAgain, refreshOnNews } from '$ui/refresh';
   import ClassViews from '$ui/shell/ClassViews.svelte';
   import TermLine from '$ui/shell/TermLine.svelte';
   import { when } from '$ui/when';
@@ -165,6 +165,23 @@
         <a class="act act-small" href="/classes/{klass.id}/hand-out">Hand out something</a>
       {/if}
     </div>
+    {#if data.opening.opened === null}
+      <div class="notice mb-2.5 flex flex-wrap items-center gap-3">
+        <p class="flex-1">
+          <strong>{klass.name} is closed.</strong> Its students see nothing of it{data.opening
+            .opens === null
+            ? ''
+            : `; it opens by itself ${when(data.opening.opens, clock.now, klass.time_zone)}`}.
+        </p>
+        {#if data.mayHandOut}<form
+            method="POST"
+            action="/classes/{klass.id}/plan?/open"
+            use:enhance={() => () => readAgain('uncia:board')}
+          >
+            <button class="act act-small act-main">Open {klass.name} now</button>
+          </form>{/if}
+      </div>
+    {/if}
     {#if columns.length === 0}
       <div class="notice max-w-2xl">
         <p class="font-bold">Nothing is handed out in {klass.name} yet.</p>

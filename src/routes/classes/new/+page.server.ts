@@ -2,6 +2,7 @@ import { redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowPerson } from '$server/access/allow';
 import { beginClass } from '$server/class/begin-class';
+import { readListedPages } from '$server/course/units';
 import { readCourses } from '$server/course/courses';
 import { readForm, saying } from '$server/http/form';
 import { Refusal } from '$server/page/refusal';
@@ -40,7 +41,10 @@ export const actions = {
         throw new Refusal(404, 'There is no such course here.');
       if (!terms.some(({ id }) => id === wish.term))
         throw new Refusal(404, 'There is no such term here.');
-      redirect(303, `/classes/${await beginClass(app.db, person, wish)}/build`);
+      const klass = await beginClass(app.db, person, wish);
+      // Where there is nothing to bring in yet, nothing is asked about it.
+      const pages = await readListedPages(app.db, { course: wish.course });
+      redirect(303, `/classes/${klass}/${pages.length > 0 ? 'build' : 'roster'}`);
     }),
   ),
 };

@@ -6,6 +6,7 @@ import { may } from '$server/access/table';
 import { beginPage } from '$server/course/begin-page';
 import { copyPages } from '$server/course/copy-pages';
 import { readColleagues, readOwnClasses, readSharers, shareCourse } from '$server/course/courses';
+import { bringBack, readMovedAway } from '$server/course/paste-pages';
 import { readNotes, settleNote, writeNote } from '$server/course/notes';
 import { beginRubric, putRubricAway, readRubrics } from '$server/course/rubrics';
 import {
@@ -31,7 +32,7 @@ export const load = allowInCourse(
         readListedPages(app.db, holder, true),
         readRubrics(app.db, thing.id),
         readRubrics(app.db, thing.id, true),
-        readNotes(app.db, holder),
+        readNotes(app.db, holder, person.id),
         readSharers(app.db, thing.id),
         readColleagues(app.db, person),
         readOwnClasses(app.db, person.id),
@@ -43,6 +44,7 @@ export const load = allowInCourse(
         ...awayPages.map(({ id, title }) => ({ id, title, kind: 'page' })),
         ...awayRubrics.map(({ id, title }) => ({ id, title, kind: 'rubric' })),
       ],
+      movedAway: may('share the course', relation) ? await readMovedAway(app.db, thing.id) : [],
       rubrics: rubrics.map(({ body, ...rubric }) => ({ ...rubric, ...sizeOf(body) })),
       mayWrite: may('write the course', relation),
       mayShare: may('share the course', relation),
@@ -159,6 +161,13 @@ export const actions = {
       else await putRubricAway(app.db, thing.id, wish.thing, wish.away);
     }),
   ),
+  bringBack: allowInCourse(
+    'share the course',
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
+      const { page } = await readForm(request, z.object({ page: id }));
+      await bringBack(app.db, grant, page);
+    }),
+  ),
   note: allowInCourse(
     'write the course',
     saying(async ({ request }: RequestEvent, { app, person, thing }) => {
@@ -184,19 +193,19 @@ export const actions = {
   ),
   settle: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, thing, person }) => {
       const { note } = await readForm(request, z.object({ note: id }));
-      await settleNote(app.db, { course: thing.id }, note);
+      await settleNote(app.db, { course: thing.id }, note, person.id);
     }),
   ),
   share: allowInCourse(
     'share the course',
-    saying(async ({ request }: RequestEvent, { app, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
         z.object({ colleague: id, may: z.enum(['own', 'write', 'use', 'no']) }),
       );
-      await shareCourse(app.db, thing, wish.colleague, wish.may === 'no' ? null : wish.may);
+      await shareCourse(app.db, grant, wish.colleague, wish.may === 'no' ? null : wish.may);
     }),
   ),
 };

@@ -267,6 +267,7 @@
         >
       </form>
       <TakenAway
+        moved={data.movedAway}
         gone={data.away.map(({ id, title, kind }) => ({ id, title, fields: { thing: id, kind } }))}
       />
     {/if}

@@ -23,7 +23,7 @@ export const load = allowOnPage(
       doc: held.doc.toJSON() as object,
       keys: await readKeys(app.db, thing.id),
       base: await readBase(app, thing),
-      notes: await readPageNotes(app.db, thing.id),
+      notes: await readPageNotes(app.db, thing.id, person.id),
       setAside: await readSetAside(app.db, thing.id, person.id),
       classes: classes.filter((klass) => klass.course_id === thing.course_id),
       timeZone: await readTimeZone(app.db, thing.school_id),

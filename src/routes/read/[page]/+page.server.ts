@@ -24,7 +24,7 @@ export const load = allowOnPage(
         ? [
             {
               title: 'Workbook',
-              to: `/classes/${thing.class_id}/workbook${relation === 'owner' ? '' : `/${thing.student_id}`}`,
+              to: `/classes/${thing.class_id}/workbook${relation === 'writer' ? '' : `/${thing.student_id}`}`,
             },
           ]
         : [];
@@ -32,10 +32,8 @@ export const load = allowOnPage(
       trail: [...(klass ? [plan] : []), ...workbook, { title: thing.title }],
       ...{ page: thing.id, title: thing.title, version: held.version },
       doc: held.doc.toJSON() as object,
-      // A student's own page is hers alone to write.
-      mayWrite:
-        may('write the page', relation) && (thing.kind !== 'own page' || relation === 'owner'),
-      isOwn: relation === 'owner',
+      mayWrite: may('write the page', relation),
+      isOwn: relation === 'writer',
       mayTake: may('take a copy of the page', relation),
       setAside: await readSetAside(app.db, thing.id, person.id),
       timeZone: await readTimeZone(app.db, thing.school_id),

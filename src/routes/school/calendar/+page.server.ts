@@ -18,11 +18,14 @@ export const load = allowPerson(
       holidays,
       timeZone: await readTimeZone(app.db, person.school_id),
       quiet: await readQuietHours(app.db, person.school_id),
-      timeZones: Intl.supportedValuesOf('timeZone'),
+      timeZones: TIME_ZONES,
       today: new Date().toISOString().slice(0, 10),
     };
   },
 );
+
+/** The platform's list leaves UTC out. */
+const TIME_ZONES = ['UTC', ...Intl.supportedValuesOf('timeZone')];
 
 const id = z.uuid('This entry is not there any more.');
 const kind = z.enum(['term', 'holiday']);
@@ -61,7 +64,7 @@ export const actions = {
     saying(async ({ request }: RequestEvent, { app, person }) => {
       const { zone } = await readForm(
         request,
-        z.object({ zone: z.enum(Intl.supportedValuesOf('timeZone'), 'Choose a time zone.') }),
+        z.object({ zone: z.enum(TIME_ZONES, 'Choose a time zone.') }),
       );
       await app.db
         .updateTable('school')

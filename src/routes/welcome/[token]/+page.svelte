@@ -7,7 +7,7 @@
     ['given', 'Your given name', 'text', 'given-name'],
     ['family', 'Your family name', 'text', 'family-name'],
     ['signInName', 'The name you will sign in with', 'text', 'username'],
-    ['password', 'A password, at least 10 signs', 'password', 'new-password'],
+    ['password', 'A password, at least 8 characters', 'password', 'new-password'],
   ] as const;
 </script>
 

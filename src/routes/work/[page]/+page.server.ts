@@ -12,7 +12,7 @@ export const load = allowOnPage(
     if (thing.kind !== 'copy') error(404, 'There is no such page here, or it is not yours to see.');
     const open = await openCopy(app, thing.id, person.id);
     const assignment = { ...(await readAssignment(app, open.copy)), title: thing.title };
-    const copy = await readOwnCopy(app, thing.id, person.id);
+    const copy = await readOwnCopy(app.db, thing.id, person.id);
     return {
       ...{
         page: thing.id,

@@ -63,7 +63,7 @@ export const load = allowInClass(
       handedOut: await readHandedOutPages(app, thing.id),
       templates,
       last,
-      notes: original ? await readPageNotes(app.db, original.id) : [],
+      notes: original ? await readPageNotes(app.db, original.id, person.id) : [],
       // The mark of this hand-out: sent twice, it makes one assignment.
       id: draft?.id ?? crypto.randomUUID(),
     };

@@ -4,7 +4,8 @@ import { readLocalTime } from '$core/calendar/lessons';
 import { allowInClass } from '$server/access/allow';
 import { may } from '$server/access/table';
 import { readBuild } from '$server/class/build-class';
-import { closeClass, openClass, setOpening } from '$server/class/open-class';
+import { closeClass, openClass, readOpening, setOpening } from '$server/class/open-class';
+import { setArea } from '$server/class/set-area';
 import { findWelcome, readPlan, readStaff, readStudentPlan } from '$server/class/plan';
 import { beginPage } from '$server/course/begin-page';
 import { settleNote, writeNote } from '$server/course/notes';
@@ -20,14 +21,10 @@ export const load = allowInClass(
     depends('uncia:plan');
     const isStudent = relation === 'student';
     const welcome = await findWelcome(app.db, thing.id);
-    const opening = await app.db
-      .selectFrom('class')
-      .select(['opened_at', 'opens_at', 'about'])
-      .where('id', '=', thing.id)
-      .executeTakeFirstOrThrow();
+    const opening = await readOpening(app.db, thing.id);
     const plan = isStudent
       ? { student: await readStudentPlan(app.db, thing.id, person.id), staff: null }
-      : { student: null, staff: await readPlan(app.db, thing.id) };
+      : { student: null, staff: await readPlan(app.db, thing.id, person.id) };
     return {
       trail: isStudent
         ? [{ title: `${thing.name} ${thing.title}` }]
@@ -40,9 +37,7 @@ export const load = allowInClass(
       welcome: welcome
         ? { ...welcome, doc: (await app.pages.open(welcome.id)).doc.toJSON() as object }
         : null,
-      about: opening.about,
-      opened: opening.opened_at?.getTime() ?? null,
-      opens: opening.opens_at?.getTime() ?? null,
+      ...opening,
       staff: (await readStaff(app.db, thing.id)).map(({ given, family, called, kind }) => ({
         name: called || `${given} ${family}`,
         kind,
@@ -101,20 +96,12 @@ export const actions = {
   ),
   area: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
         z.object({ page: id, area: z.enum(['shelf', 'worktable', 'cupboard']) }),
       );
-      await app.db
-        .updateTable('page')
-        .set({ area: wish.area })
-        .where('id', '=', wish.page)
-        .where('class_id', '=', thing.id)
-        .where('kind', '=', 'class page')
-        .where('area', '<>', 'welcome')
-        .execute();
-      tellClasses(app, [thing.id], new Date());
+      await setArea(app, grant, wish.page, wish.area);
     }),
   ),
   away: allowInClass(
@@ -142,9 +129,9 @@ export const actions = {
   ),
   settle: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, thing, person }) => {
       const { note } = await readForm(request, z.object({ note: id }));
-      await settleNote(app.db, { class: thing.id }, note);
+      await settleNote(app.db, { class: thing.id }, note, person.id);
     }),
   ),
   open: allowInClass(

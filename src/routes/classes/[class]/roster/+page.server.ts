@@ -1,13 +1,14 @@
 import { z } from 'zod';
 import { allowInClass } from '$server/access/allow';
 import { readForm, saying } from '$server/http/form';
+import { readAskedInto } from '$server/roster/join-requests';
 import { readRosterChanges, undoRoster } from '$server/roster/apply-roster';
-import { giveFirstPasswords } from '$server/roster/first-passwords';
+import { giveFirstPasswords, resetPassword } from '$server/roster/first-passwords';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowInClass(
   'keep the class',
-  async (_event: PageServerLoadEvent, { app, thing }) => {
+  async ({ url }: PageServerLoadEvent, { app, thing }) => {
     const rows = await app.db
       .selectFrom('enrolment')
       .innerJoin('person', 'person.id', 'enrolment.person_id')
@@ -31,7 +32,9 @@ export const load = allowInClass(
       students: students.filter(({ left }) => left === null),
       left: students.filter(({ left }) => left !== null),
       changes: await readRosterChanges(app.db, thing.id),
+      asked: await readAskedInto(app.db, thing.id),
       hasOffice: app.office !== null,
+      address: url.origin,
       now: Date.now(),
     };
   },
@@ -40,12 +43,22 @@ export const load = allowInClass(
 export const actions = {
   undo: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const { change } = await readForm(request, z.object({ change: z.uuid('Nothing to undo.') }));
-      await undoRoster(app, thing, change);
+      await undoRoster(app, grant, change);
     }),
   ),
-  passwords: allowInClass('keep the class', async (_event: RequestEvent, { app, thing }) => ({
-    passwords: await giveFirstPasswords(app.db, thing.id),
+  password: allowInClass(
+    'keep the class',
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
+      const { student } = await readForm(
+        request,
+        z.object({ student: z.uuid('Nobody is named.') }),
+      );
+      return { passwords: await resetPassword(app, grant, student) };
+    }),
+  ),
+  passwords: allowInClass('keep the class', async (_event: RequestEvent, { app, grant }) => ({
+    passwords: await giveFirstPasswords(app.db, grant),
   })),
 };

@@ -1,5 +1,9 @@
 <script lang="ts">
+  import Ellipsis from '@lucide/svelte/icons/ellipsis';
+  import GivenPasswords from '$ui/people/GivenPasswords.svelte';
   import { enhance } from '$ui/refresh';
+  import FormButton from '$ui/shell/FormButton.svelte';
+  import Menu from '$ui/shell/Menu.svelte';
   import ClassViews from '$ui/shell/ClassViews.svelte';
   import { when } from '$ui/when';
   import BringRoster from './BringRoster.svelte';
@@ -16,24 +20,7 @@
     <ClassViews klass={data.klass.id} leads />
   </div>
   {#if form && 'sentence' in form}<p class="trouble mt-3" role="alert">{form.sentence}</p>{/if}
-  {#if passwords.length > 0}
-    <section class="notice mt-3" aria-labelledby="passwords">
-      <h2 id="passwords" class="font-bold">First passwords, shown this once</h2>
-      <table class="mt-2 text-left">
-        <thead class="sr-only"><tr><th>Student</th><th>Signs in as</th><th>Password</th></tr></thead
-        >
-        <tbody>
-          {#each passwords as one (one.signInName)}
-            <tr
-              ><td class="pr-6">{one.name}</td><td class="pr-6">{one.signInName}</td><td
-                class="font-bold">{one.password}</td
-              ></tr
-            >
-          {/each}
-        </tbody>
-      </table>
-    </section>
-  {/if}
+  <GivenPasswords {passwords} address={data.address} />
   <div
     class="mt-4 grid max-w-6xl items-start gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)]"
   >
@@ -55,11 +42,31 @@
             <span class="text-sm text-ink2"
               >{student.sign_in_name}{student.waits ? ', no password yet' : ''}</span
             >
+            <Menu label="More about {student.given} {student.family}">
+              {#snippet button()}<Ellipsis size={18} aria-hidden="true" />{/snippet}
+              <a href="/classes/{data.klass.id}/workbook/{student.id}">Open the workbook</a>
+              {#if !student.waits}<FormButton
+                  label="New password"
+                  action="password"
+                  fields={{ student: student.id }}
+                />{/if}
+            </Menu>
           </li>
         {:else}<li class="py-2 text-ink2">
             Nobody yet. Bring in the roster from the office, or enter names.
           </li>{/each}
       </ul>
+      {#if data.asked.length > 0}
+        <h2 class="mt-5 font-bold">Asked to join · {data.asked.length}</h2>
+        <p class="text-sm text-ink2">
+          Other teachers have them. They are in the class once they, or the office, say yes.
+        </p>
+        <ul class="mt-1">
+          {#each data.asked as one (one.person)}
+            <li class="border-b border-rule py-1.5">{one.student}</li>
+          {/each}
+        </ul>
+      {/if}
       {#if data.left.length > 0}
         <h2 class="mt-5 font-bold">Left · {data.left.length}</h2>
         <p class="text-sm text-ink2">
@@ -102,7 +109,7 @@
                 <p class="text-sm">
                   {change.lines
                     .slice(0, 12)
-                    .map(({ did, name }) => `${name} ${did}`)
+                    .map(({ did, name }) => `${name} ${did === 'asked' ? 'was asked' : did}`)
                     .join('; ')}{change.lines.length > 12
                     ? `; and ${change.lines.length - 12} more`
                     : ''}.

@@ -13,7 +13,7 @@
   let { klass, name, hasOffice }: Props = $props();
 
   interface Preview {
-    changes: RosterChange[];
+    changes: (RosterChange & { asks: boolean })[];
     same: number;
     bad: BadLine[];
     header: string[] | null;

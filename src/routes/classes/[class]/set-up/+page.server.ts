@@ -62,12 +62,12 @@ export const actions = {
   ),
   staff: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
         z.object({ person: id, kind: z.enum(['lead', 'co-teacher', 'marker', 'no']) }),
       );
-      await setStaff(app.db, thing, wish.person, wish.kind === 'no' ? null : wish.kind);
+      await setStaff(app.db, grant, wish.person, wish.kind === 'no' ? null : wish.kind);
     }),
   ),
   slot: allowInClass(

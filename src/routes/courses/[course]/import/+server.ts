@@ -3,7 +3,7 @@ import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowInCourse } from '$server/access/allow';
 import { beginPage } from '$server/course/begin-page';
-import { readUnits } from '$server/course/units';
+import { checkUnit } from '$server/course/units';
 import { keepPicture } from '$server/file/files';
 import { readDocument } from '$server/import/read-document';
 import { Refusal } from '$server/page/refusal';
@@ -25,9 +25,7 @@ export const POST = allowInCourse(
     if (!read.success)
       throw new Refusal(400, read.error.issues[0]?.message ?? 'The document could not be read.');
     const { document, unit, kind, pictures } = read.data;
-    const units = await readUnits(app.db, { course: thing.id });
-    if (unit && !units.some(({ id }) => id === unit))
-      throw new Refusal(404, 'This unit is not in the course any more.');
+    await checkUnit(app.db, { course: thing.id }, unit || null);
     const imported = await readDocument(
       { name: document.name, bytes: Buffer.from(await document.arrayBuffer()) },
       new Map(Object.entries(pictures)),

@@ -1,7 +1,7 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowOnPage } from '$server/access/allow';
-import { readCopy } from '$server/copy/facts';
+import { readOwnCopy } from '$server/copy/own-work';
 import { handIn, takeBack } from '$server/copy/moves';
 import { readJson } from '$server/http/body';
 
@@ -18,6 +18,6 @@ export const POST = allowOnPage(
     const who = { page: thing.id, person: person.id };
     if (move.move === 'hand in') await handIn(app, { ...who, note: move.note });
     else await takeBack(app, who);
-    return json(await readCopy(app.db, thing.id, person.id));
+    return json(await readOwnCopy(app.db, thing.id, person.id));
   },
 );

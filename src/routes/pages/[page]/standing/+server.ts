@@ -6,5 +6,5 @@ import { readOwnCopy } from '$server/copy/own-work';
 export const GET = allowOnPage(
   'do own work',
   async (_event: RequestEvent, { app, person, thing }) =>
-    json(await readOwnCopy(app, thing.id, person.id)),
+    json(await readOwnCopy(app.db, thing.id, person.id)),
 );

@@ -5,7 +5,7 @@ import { HandOutWish } from '$core/handout/wish';
 import { allowInClass } from '$server/access/allow';
 import { dropDraft, keepDraft, markOut } from '$server/handout/drafts';
 import { handOut } from '$server/handout/hand-out';
-import { checkWish } from '$server/handout/rights';
+import { CheckedWish } from '$server/handout/rights';
 import { readJson } from '$server/http/body';
 import { Refusal } from '$server/page/refusal';
 
@@ -23,10 +23,10 @@ export const POST = allowInClass(
     const { wish } = await readJson(request, z.object({ wish: HandOutWish }));
     if (!wish.classes.some((one) => one.class === thing.id))
       throw new Refusal(400, `${thing.name} is not among the classes.`);
-    await checkWish(app, person.id, wish);
+    const checked = await CheckedWish.check(app, person.id, wish);
     const at = new Date();
-    const { copies, sentences } = await handOut(app, { id, wish, by: person.id, at });
-    await markOut(app.db, id, at);
+    const { copies, sentences } = await handOut(app, checked, { id, at });
+    await markOut(app.db, { id, class: thing.id }, at);
     return json({ copies: copies.length, sentences });
   },
 );
@@ -42,7 +42,7 @@ export const PUT = allowInClass(
   'hand out',
   async ({ request, params }: RequestEvent, { app, person, thing }) => {
     const { wish, goesOut } = await readJson(request, Draft);
-    await checkWish(app, person.id, wish);
+    await CheckedWish.check(app, person.id, wish);
     const at = goesOut === null ? null : readLocalTime(goesOut, thing.time_zone);
     if (goesOut !== null && at === null)
       throw new Refusal(400, 'The time at which it goes out is not a date and time.');

@@ -1,6 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { sittingsOf } from '$core/history/sittings';
 import { allowOnPage } from '$server/access/allow';
+import { may } from '$server/access/table';
 import { readStudents } from '$server/class/board';
 import { readCopies } from '$server/copy/facts';
 import { openCopy, readAssignment, readRecord, writingTimes } from '$server/copy/open-copy';
@@ -10,7 +11,7 @@ import type { PageServerLoadEvent } from './$types';
 
 export const load = allowOnPage(
   'mark',
-  async ({ depends, params }: PageServerLoadEvent, { app, person, thing }) => {
+  async ({ depends, params }: PageServerLoadEvent, { app, person, thing, relation }) => {
     depends('uncia:marking');
     if (
       thing.kind !== 'copy' ||
@@ -50,6 +51,7 @@ export const load = allowOnPage(
       keys: await readCopyKeys(app.db, { source: thing.source_id, for: thing.for_id }),
       record: await readRecord(app, thing.id),
       sittings: sittingsOf(await writingTimes(app, thing.id)),
+      mayChange: may('run the assignment', relation),
       now: Date.now(),
     };
   },

@@ -208,6 +208,7 @@
       most={data.assignment.points}
       {stands}
       changed={() => readAgain('uncia:marking')}
+      change={data.mayChange ? `/classes/${klass}/assignments/${data.assignment.id}/change` : null}
     />
     <h2 class="mt-4 mb-2 font-bold">
       In the margin <span class="text-sm font-normal text-ink2"

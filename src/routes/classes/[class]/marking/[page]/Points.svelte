@@ -12,8 +12,10 @@
     most: string | null;
     stands: CopyState;
     changed: () => Promise<void>;
+    /** Where the assignment is changed, for who may. */
+    change: string | null;
   }
-  let { page, copy, most, stands, changed }: Props = $props();
+  let { page, copy, most, stands, changed, change }: Props = $props();
 
   let text = $state(untrack(() => (copy.points === null ? '' : writePoints(copy.points))));
   let sentence = $state('');
@@ -62,6 +64,10 @@
       >{stands === 'handed back' ? 'Hand back again' : 'Hand back'}</button
     >
   </div>
+  {#if most === null}<p class="mt-2 text-sm text-ink2">
+      This assignment counts no points.
+      {#if change}<a href={change}>Give it points</a>{/if}
+    </p>{/if}
   {#if sentence}<p class="trouble mt-2" role="alert">{sentence}</p>{/if}
   {#if over}<p class="notice mt-2">{over}</p>{/if}
 </form>

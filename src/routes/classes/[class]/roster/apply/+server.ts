@@ -7,13 +7,17 @@ import { readRosterRequest } from '$server/roster/request';
 /** Puts the chosen changes of a roster into the class, all or none. */
 export const POST = allowInClass(
   'keep the class',
-  async ({ request }: RequestEvent, { app, person, thing }) => {
-    const { roster, whole, chosen, source } = await readRosterRequest(request, app, thing.id);
+  async ({ request }: RequestEvent, { app, thing, grant }) => {
+    const { roster, whole, chosen, source, fromOffice } = await readRosterRequest(
+      request,
+      app,
+      thing.id,
+    );
     if (roster.officeClasses && !roster.officeClass)
       throw new Refusal(400, 'Choose which of the office’s classes this is first.');
     const { entries, officeClass } = roster;
-    const changes = await applyRoster(app, thing, {
-      ...{ entries, officeClass, whole, chosen, source, by: person.id },
+    const changes = await applyRoster(app, grant, {
+      ...{ entries, officeClass, whole, chosen, source, fromOffice },
     });
     return json({ changes });
   },

@@ -1,16 +1,21 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
-import { compareRoster } from '$core/roster/compare-roster';
+import { readChanges } from '$server/roster/apply-roster';
 import { allowInClass } from '$server/access/allow';
-import { readKnown } from '$server/roster/known';
 import { readRosterRequest } from '$server/roster/request';
 
 /** What a roster would change. Nothing is changed by asking. */
 export const POST = allowInClass(
   'keep the class',
-  async ({ request }: RequestEvent, { app, thing }) => {
-    const { roster, whole, remembered } = await readRosterRequest(request, app, thing.id);
+  async ({ request }: RequestEvent, { app, thing, grant }) => {
+    const { roster, whole, remembered, fromOffice } = await readRosterRequest(
+      request,
+      app,
+      thing.id,
+    );
     const { entries, ...read } = roster;
-    const { changes, same, twice } = compareRoster(entries, await readKnown(app.db, thing), whole);
+    const { changes, same, twice } = await readChanges(app.db, grant, {
+      ...{ entries, whole, fromOffice },
+    });
     // Of several classes, one is compared once it is chosen.
     const undecided = read.officeClasses !== null && read.officeClass === null;
     return json({

@@ -1,12 +1,11 @@
-import { allowInClass } from '$server/access/allow';
+import { allowOnAssignment } from '$server/access/allow';
 import { readWorld } from '$server/handout/materials';
-import { assignmentIn, viewAssignment } from '$server/handout/view-assignment';
+import { viewAssignment } from '$server/handout/view-assignment';
 import type { PageServerLoadEvent } from './$types';
 
-export const load = allowInClass(
-  'hand out',
-  async ({ params }: PageServerLoadEvent, { app, person, thing }) => {
-    const id = await assignmentIn(app.db, params.assignment, thing.id);
+export const load = allowOnAssignment(
+  'change the assignment',
+  async (_event: PageServerLoadEvent, { app, person, thing: { id, class: thing } }) => {
     const now = Date.now();
     const assignment = await viewAssignment(app, id, thing, person, now);
     return {

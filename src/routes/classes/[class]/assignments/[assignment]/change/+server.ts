@@ -1,10 +1,9 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { HandOutWish } from '$core/handout/wish';
-import { allowInClass } from '$server/access/allow';
+import { allowOnAssignment } from '$server/access/allow';
 import { changeAssignment, previewChange } from '$server/handout/change-assignment';
-import { checkWish } from '$server/handout/rights';
-import { assignmentIn } from '$server/handout/view-assignment';
+import { CheckedWish } from '$server/handout/rights';
 import { readJson } from '$server/http/body';
 
 const Change = z.object({
@@ -15,14 +14,13 @@ const Change = z.object({
 });
 
 /** Changes an assignment after it was handed out, or says what that would do. */
-export const POST = allowInClass(
-  'hand out',
-  async ({ request, params }: RequestEvent, { app, person, thing }) => {
+export const POST = allowOnAssignment(
+  'change the assignment',
+  async ({ request }: RequestEvent, { app, person, grant }) => {
     const { wish, begin, preview } = await readJson(request, Change);
-    const assignment = await assignmentIn(app.db, params.assignment, thing.id);
-    await checkWish(app, person.id, wish);
-    const change = { assignment, wish, begin, by: person.id, at: new Date() };
-    if (preview) return json(await previewChange(app, change));
-    return json({ says: await changeAssignment(app, change) });
+    const checked = await CheckedWish.check(app, person.id, wish);
+    const change = { wish: checked, begin, at: new Date() };
+    if (preview) return json(await previewChange(app, grant, change));
+    return json({ says: await changeAssignment(app, grant, change) });
   },
 );

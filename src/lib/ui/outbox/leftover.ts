@@ -1,11 +1,11 @@
-import { del, entries, set } from 'idb-keyval';
 import { Step } from 'prosemirror-transform';
 import { wordsOf } from '$core/history/set-aside';
-import type { StepsMessage } from '$core/page/protocol';
+import { StepsMessage } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
-import { askForNews, Refused, type Fetch } from './ask';
+import { askForNews, Refused, type Fetch } from '../page/ask';
+import { keep, readAll } from './sealed-store';
 
-/** Steps that the server has not taken in yet, as they lie in this browser's IndexedDB. */
+/** Steps that the server has not taken in yet, as they lie in this browser. */
 export type Unsent = StepsMessage;
 
 /** Words of an earlier visit that the server would not take; they stay in this browser until their writer says. */
@@ -14,14 +14,12 @@ export interface KeptWords {
   words: string;
 }
 
-const unsentKey = (page: string, client = '') => `unsent ${page} ${client}`;
-const keptKey = (page: string, client = '') => `kept ${page} ${client}`;
+const unsentName = (page: string, client: string) => `unsent ${page} ${client}`;
+const keptName = (page: string, client = '') => `kept ${page} ${client}`;
 
 /** Keeps what a visit has not sent yet, or forgets it when there is nothing. */
-export async function keepUnsent(page: string, client: string, unsent: Unsent | null) {
-  if (!globalThis.indexedDB) return;
-  await (unsent ? set(unsentKey(page, client), unsent) : del(unsentKey(page, client)));
-}
+export const keepUnsent = (page: string, client: string, unsent: Unsent | null): Promise<void> =>
+  keep(unsentName(page, client), unsent);
 
 /** Says that a visit goes on, so that other tabs leave its unsent steps to it. @returns what ends it */
 export function holdVisit(page: string, client: string): () => void {
@@ -29,32 +27,36 @@ export function holdVisit(page: string, client: string): () => void {
   const held = new Promise<void>((resolve) => {
     end = resolve;
   });
-  void navigator.locks?.request(unsentKey(page, client), () => held);
+  void navigator.locks?.request(unsentName(page, client), () => held);
   return end;
 }
 
-async function readAll(prefix: string) {
-  const all = await entries<string, Unsent>();
-  return all.filter(([key]) => key.startsWith(prefix));
+async function readMessages(prefix: string): Promise<[string, Unsent][]> {
+  const all = await readAll(prefix);
+  return all.flatMap(([name, value]): [string, Unsent][] => {
+    const read = StepsMessage.safeParse(value);
+    return read.success ? [[name, read.data]] : [];
+  });
 }
 
 /**
- * Sends what earlier visits to this page could not send any more.
+ * Sends what earlier visits of this person could not send any more, to one page or to all.
  * @returns a sentence when the server will not take some of it, and whether some must be tried again later
  */
-export async function sendLeftovers(fetch: Fetch, page: string) {
+export async function sendLeftovers(fetch: Fetch, page = '') {
   let sentence: string | null = null;
   let later = false;
   const visits = (await navigator.locks?.query())?.held?.map(({ name }) => name) ?? [];
-  for (const [key, unsent] of await readAll(unsentKey(page))) {
-    if (visits.includes(key)) continue;
+  for (const [name, unsent] of await readMessages(page ? unsentName(page, '') : 'unsent ')) {
+    if (visits.includes(name)) continue;
+    const [, to = ''] = name.split(' ');
     try {
-      await askForNews(fetch, `/pages/${page}/steps`, unsent);
-      await del(key);
+      await askForNews(fetch, `/pages/${to}/steps`, unsent);
+      await keep(name, null);
     } catch (error) {
       if (error instanceof Refused && error.status !== 401) {
-        await set(keptKey(page, unsent.client), unsent);
-        await del(key);
+        await keep(keptName(to, unsent.client), unsent);
+        await keep(name, null);
         sentence = `Some words written here earlier could not be added: ${error.message} They are kept in this browser.`;
       } else later = true;
     }
@@ -63,7 +65,7 @@ export async function sendLeftovers(fetch: Fetch, page: string) {
 }
 
 export async function keptWords(page: string): Promise<KeptWords[]> {
-  return (await readAll(keptKey(page)))
+  return (await readMessages(keptName(page)))
     .map(([key, { lost, steps }]) => ({
       key,
       words: [...lost, ...steps].map((step) => wordsOf(Step.fromJSON(schema, step))).join(''),
@@ -71,4 +73,4 @@ export async function keptWords(page: string): Promise<KeptWords[]> {
     .filter(({ words }) => words !== '');
 }
 
-export const forgetKept = (key: string): Promise<void> => del(key);
+export const forgetKept = (key: string): Promise<void> => keep(key, null);

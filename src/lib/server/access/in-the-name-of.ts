@@ -1,0 +1,46 @@
+import type { Database } from '../db/connect';
+import { Grant, type FoundThing, type ThingOf } from './grant';
+import { findAssignment, findClass, findCourse } from './relation';
+import type { SignedIn } from './session';
+import type { AccessLine, LineAbout } from './table';
+
+/** Grants for what is done in somebody's name outside of a request: by a job, by the demo. */
+
+const readPerson = (db: Database, id: string): Promise<SignedIn> =>
+  db
+    .selectFrom('person')
+    .select(['id', 'school_id', 'role', 'given', 'family', 'called'])
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
+
+const ask = async <L extends AccessLine>(
+  db: Database,
+  line: L,
+  person: string,
+  found: FoundThing<ThingOf<L>> | null,
+): Promise<Grant<L>> => Grant.ask(line, await readPerson(db, person), found);
+
+/** @throws Refusal when they may not */
+export const grantInClass = async <L extends LineAbout<'class'>>(
+  db: Database,
+  line: L,
+  person: string,
+  klass: string,
+): Promise<Grant<L>> => ask<L>(db, line, person, await findClass(db, person, klass));
+
+/** @throws Refusal when they may not */
+export const grantInCourse = async <L extends LineAbout<'course'>>(
+  db: Database,
+  line: L,
+  person: string,
+  course: string,
+): Promise<Grant<L>> => ask<L>(db, line, person, await findCourse(db, person, course));
+
+/** @throws Refusal when they may not */
+export const grantOnAssignment = async <L extends LineAbout<'assignment'>>(
+  db: Database,
+  line: L,
+  person: string,
+  at: { assignment: string; class: string },
+): Promise<Grant<L>> =>
+  ask<L>(db, line, person, await findAssignment(db, person, at, line === 'change the assignment'));

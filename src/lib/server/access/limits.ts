@@ -1,0 +1,76 @@
+import { CompiledQuery } from 'kysely';
+import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
+import type { Database } from '../db/connect';
+import { Refusal } from '../page/refusal';
+
+const MINUTE = 60;
+const DAY = 24 * 3600;
+
+/** How much of each kind is let through in how many seconds. */
+const RULES = {
+  /** Wrong passwords for one account, from browsers that nobody knows. */
+  account: { points: 10, duration: 15 * MINUTE },
+  /** Wrong passwords from one browser that its person signed in with before. */
+  browser: { points: 10, duration: 15 * MINUTE },
+  /** Wrong passwords from one address: a whole school may stand behind it. */
+  address: { points: 60, duration: 15 * MINUTE },
+  /** Wrong passwords from the addresses around it. */
+  range: { points: 200, duration: 15 * MINUTE },
+  /** Links that lead nowhere, tried from one address. */
+  link: { points: 30, duration: 15 * MINUTE },
+  /** Letters with a link to a new password, for one account. */
+  letter: { points: 5, duration: 60 * MINUTE },
+  comment: { points: 30, duration: MINUTE },
+  /** Kilobytes of pictures. */
+  picture: { points: 500_000, duration: DAY },
+} as const;
+export type LimitKind = keyof typeof RULES;
+
+const waitWords = (milliseconds: number) => {
+  const seconds = Math.max(1, Math.ceil(milliseconds / 1000));
+  return seconds < 90 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`;
+};
+
+/** Counts what somebody does, for all processes together, and says when it is too much. */
+export class Limits {
+  private readonly limiters: Record<LimitKind, RateLimiterPostgres>;
+
+  constructor(db: Database) {
+    const storeClient = {
+      query: ({ text, values }: { text: string; values: unknown[] }) =>
+        db.executeQuery(CompiledQuery.raw(text, values)),
+    };
+    const make = (kind: LimitKind) =>
+      new RateLimiterPostgres({
+        ...{
+          storeClient,
+          storeType: 'pool',
+          tableName: 'rate_limit',
+          tableCreated: true,
+          keyPrefix: kind,
+        },
+        ...RULES[kind],
+      });
+    const kinds = Object.keys(RULES) as LimitKind[];
+    this.limiters = Object.fromEntries(kinds.map((kind) => [kind, make(kind)])) as Record<
+      LimitKind,
+      RateLimiterPostgres
+    >;
+  }
+
+  /** Counts something. @throws Refusal with how long to wait when it is too much */
+  async count(kind: LimitKind, key: string, points = 1): Promise<void> {
+    try {
+      await this.limiters[kind].consume(key, points);
+    } catch (thrown) {
+      if (!(thrown instanceof RateLimiterRes)) throw thrown;
+      const wait = waitWords(thrown.msBeforeNext);
+      throw new Refusal(429, `This was too often. Please try again in ${wait}.`);
+    }
+  }
+
+  /** Takes back what was counted: it went well. */
+  async forgive(kind: LimitKind, key: string): Promise<void> {
+    await this.limiters[kind].reward(key, 1);
+  }
+}

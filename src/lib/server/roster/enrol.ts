@@ -1,0 +1,35 @@
+import type { ClassThing } from '../access/relation';
+import type { Tx } from '../db/transaction';
+
+/** Says when somebody left a class; null: they are in it. */
+export const setLeft = (tx: Tx, klass: string, person: string, left: Date | null) =>
+  tx
+    .updateTable('enrolment')
+    .set({ left_at: left })
+    .where('class_id', '=', klass)
+    .where('person_id', '=', person)
+    .execute();
+
+/** Puts somebody into a class. Who comes back finds their work: it never left. @returns when they had left, or null */
+export async function enrol(
+  tx: Tx,
+  klass: Pick<ClassThing, 'id' | 'school_id'>,
+  person: string,
+  at: Date,
+): Promise<Date | null> {
+  const before = await tx
+    .selectFrom('enrolment')
+    .select('left_at')
+    .where('class_id', '=', klass.id)
+    .where('person_id', '=', person)
+    .executeTakeFirst();
+  if (before) {
+    await setLeft(tx, klass.id, person, null);
+    return before.left_at ?? at;
+  }
+  await tx
+    .insertInto('enrolment')
+    .values({ class_id: klass.id, school_id: klass.school_id, person_id: person, joined_at: at })
+    .execute();
+  return null;
+}

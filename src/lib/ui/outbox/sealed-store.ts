@@ -1,0 +1,72 @@
+import { del, entries, get, set } from 'idb-keyval';
+
+/** Who may read what lies here: their id, and the key that the server gave them when they signed in. */
+let owner: { person: string; key: Promise<CryptoKey | null> } | null = null;
+
+type Sealed = { iv: Uint8Array<ArrayBuffer>; sealed: ArrayBuffer } | { plain: unknown };
+
+const fromHex = (hex: string) =>
+  Uint8Array.from(hex.match(/../g) ?? [], (byte) => parseInt(byte, 16));
+
+/**
+ * Opens this browser's store for a person. What they leave behind stays for them alone: it lies under their id, sealed
+ * with a key that is in memory only while they are signed in. Where the browser has no cryptography (a plain http
+ * address that is not this machine) it lies open.
+ * @param seal 32 bytes as hexadecimal digits
+ */
+export function openStore(person: string, seal: string): void {
+  if (owner?.person === person) return;
+  const subtle = globalThis.crypto?.subtle;
+  const key = subtle
+    ? subtle.importKey('raw', fromHex(seal), 'AES-GCM', false, ['encrypt', 'decrypt'])
+    : Promise.resolve(null);
+  owner = { person, key };
+}
+
+const isAway = () => !globalThis.indexedDB || owner === null;
+const nameOf = (name: string) => `${owner?.person} ${name}`;
+
+async function unseal(value: Sealed): Promise<unknown> {
+  if ('plain' in value) return value.plain;
+  const key = await owner?.key;
+  if (!key) return null;
+  // What another key sealed is not this person's to read.
+  const bytes = await crypto.subtle
+    .decrypt({ name: 'AES-GCM', iv: value.iv }, key, value.sealed)
+    .catch(() => null);
+  return bytes ? JSON.parse(new TextDecoder().decode(bytes)) : null;
+}
+
+/** Keeps a value, as JSON has it, under a name; null removes it. */
+export async function keep(name: string, value: unknown): Promise<void> {
+  if (isAway()) return;
+  const own = nameOf(name);
+  if (value === null) return del(own);
+  const key = await owner?.key;
+  if (!key) return set(own, { plain: value } satisfies Sealed);
+  const iv = crypto.getRandomValues(new Uint8Array(12));
+  const bytes = new TextEncoder().encode(JSON.stringify(value));
+  const sealed = await crypto.subtle.encrypt({ name: 'AES-GCM', iv }, key, bytes);
+  await set(own, { iv, sealed } satisfies Sealed);
+}
+
+/** @returns null when nothing lies there that this person may read */
+export async function read(name: string): Promise<unknown> {
+  if (isAway()) return null;
+  const value = await get<Sealed>(nameOf(name));
+  return value ? unseal(value) : null;
+}
+
+/** What lies under names that begin so, in no order. */
+export async function readAll(prefix: string): Promise<[name: string, value: unknown][]> {
+  if (isAway()) return [];
+  const begin = nameOf(prefix);
+  const theirs = (await entries<string, Sealed>()).filter(([name]) => name.startsWith(begin));
+  const read = await Promise.all(
+    theirs.map(async ([name, value]): Promise<[string, unknown]> => [
+      name.slice(nameOf('').length),
+      await unseal(value),
+    ]),
+  );
+  return read.filter(([, value]) => value !== null);
+}

@@ -1,0 +1,500 @@
+import { readFileSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { plainWish } from '../../src/lib/core/handout/wish';
+import { beginAs } from '../../src/lib/server/copy/own-pages';
+import { beginThread, readThreads } from '../../src/lib/server/copy/threads';
+import { beginPage } from '../../src/lib/server/course/begin-page';
+import { beginRubric } from '../../src/lib/server/course/rubrics';
+import { useApp } from '../support/app';
+import { handOutAs, setStaffAs, withdrawAs } from '../support/deeds';
+import { addPerson, assign, makeSchool, PASSWORD, questionPage } from '../support/school';
+import { Server } from '../support/server';
+import { Visitor } from '../support/visitor';
+
+/**
+ * Who may what, written by hand and not read from the code: every handler of every route, as ten kinds of people, about
+ * every kind of page. A handler that does not stand here fails the test.
+ */
+
+const ROLES = [
+  'lead',
+  'co',
+  'marker',
+  'stranger',
+  'office',
+  'one',
+  'two',
+  'other',
+  'left',
+  'nobody',
+] as const;
+type Role = (typeof ROLES)[number];
+
+const ALL = ROLES.join(' ');
+const SIGNED_IN = 'lead co marker stranger office one two other left';
+const TEACHERS = 'lead co marker stranger';
+const STUDENTS = 'one two other left';
+const STAFF = 'lead co marker';
+const LEADING = 'lead co';
+/** Student one and two are in the class, and so in its crew's page; `left` was in both. */
+const CLASSMATES = 'one two';
+
+/** For everybody, and all they do is to send people on, or to end the session. */
+const LEADING_ON = ['GET /', 'GET /sign-out', 'POST /sign-out', 'POST /account endOthers'];
+
+/** Handlers that are about no page. */
+const POLICY: Record<string, string> = {
+  'GET +layout /': ALL,
+  'GET /calendar': SIGNED_IN,
+  'POST /calendar renew': SIGNED_IN,
+  'GET /calendar/[secret]': '',
+  'GET /health': ALL,
+  'GET /live': SIGNED_IN,
+  'GET /find': SIGNED_IN,
+  'POST /files': SIGNED_IN,
+  'GET /files/[hash]': '',
+  'GET /mailbox': SIGNED_IN,
+  'POST /mailbox open': SIGNED_IN,
+  'POST /mailbox mails': SIGNED_IN,
+  'POST /mailbox read': SIGNED_IN,
+  'GET /sign-in': ALL,
+  'POST /sign-in default': ALL,
+  'GET /welcome/[token]': '',
+  'POST /welcome/[token] default': ALL,
+  'GET /desk': TEACHERS,
+  'GET /work': STUDENTS,
+  'POST /work answer': STUDENTS,
+  'GET /school': 'office',
+  'POST /school answer': 'office',
+  'POST /school add': 'office',
+  'POST /school file': 'office',
+  'POST /school office': 'office',
+  'POST /school passwords': 'office',
+  'POST /school disable': 'office',
+  'GET /account': SIGNED_IN,
+  'POST /account password': SIGNED_IN,
+  'POST /account end': SIGNED_IN,
+  'GET /password': ALL,
+  'POST /password default': ALL,
+  'GET /password/[token]': '',
+  'POST /password/[token] default': ALL,
+  'GET /school/calendar': 'office',
+  'POST /school/calendar write': 'office',
+  'POST /school/calendar drop': 'office',
+  'POST /school/calendar quiet': 'office',
+  'POST /school/calendar zone': 'office',
+  'GET /courses': TEACHERS,
+  'POST /courses begin': TEACHERS,
+  'GET /courses/[course]': 'lead',
+  'POST /courses/[course] rename': 'lead',
+  'POST /courses/[course] unit': 'lead',
+  'POST /courses/[course] dropUnit': 'lead',
+  'POST /courses/[course] begin': 'lead',
+  'POST /courses/[course] kind': 'lead',
+  'POST /courses/[course] adapt': 'lead',
+  'POST /courses/[course] away': 'lead',
+  'POST /courses/[course] bringBack': 'lead',
+  'POST /courses/[course] note': 'lead',
+  'POST /courses/[course] settle': 'lead',
+  'POST /courses/[course] share': 'lead',
+  'GET /courses/[course]/codes': 'lead',
+  'POST /courses/[course]/codes read': 'lead',
+  'PUT /courses/[course]/codes/tags': 'lead',
+  'POST /courses/[course]/import': 'lead',
+  'PUT /courses/[course]/order': 'lead',
+  'POST /courses/[course]/paste': 'lead',
+  'GET /courses/[course]/rubrics/[rubric]': 'lead',
+  'POST /courses/[course]/rubrics/[rubric] copy': 'lead',
+  'POST /courses/[course]/rubrics/[rubric] read': 'lead',
+  'PUT /courses/[course]/rubrics/[rubric]': 'lead',
+  'GET /courses/[course]/rubrics/[rubric]/table': 'lead',
+  'GET /classes/new': TEACHERS,
+  'POST /classes/new default': TEACHERS,
+  'GET /classes/[class]': STAFF,
+  'GET /classes/[class]/assignments/[assignment]': STAFF,
+  'POST /classes/[class]/assignments/[assignment] withdraw': LEADING,
+  'POST /classes/[class]/assignments/[assignment] undo': LEADING,
+  'POST /classes/[class]/assignments/[assignment] give': LEADING,
+  'POST /classes/[class]/assignments/[assignment] allow': LEADING,
+  'GET /classes/[class]/assignments/[assignment]/as': STAFF,
+  'GET /classes/[class]/assignments/[assignment]/change': LEADING,
+  'POST /classes/[class]/assignments/[assignment]/change': LEADING,
+  'POST /classes/[class]/assignments/[assignment]/correct': LEADING,
+  'GET /classes/[class]/build': LEADING,
+  'POST /classes/[class]/build default': LEADING,
+  'GET /classes/[class]/groups': LEADING,
+  'POST /classes/[class]/groups drop': LEADING,
+  'PUT /classes/[class]/groups': LEADING,
+  'GET /classes/[class]/hand-out': LEADING,
+  'POST /classes/[class]/hand-out/[hand]': LEADING,
+  'PUT /classes/[class]/hand-out/[hand]': LEADING,
+  'DELETE /classes/[class]/hand-out/[hand]': LEADING,
+  'POST /classes/[class]/hand-out/templates': LEADING,
+  'GET /classes/[class]/plan': `${STAFF} ${CLASSMATES}`,
+  'POST /classes/[class]/plan unit': LEADING,
+  'POST /classes/[class]/plan dropUnit': LEADING,
+  'POST /classes/[class]/plan begin': LEADING,
+  'POST /classes/[class]/plan area': LEADING,
+  'POST /classes/[class]/plan away': LEADING,
+  'POST /classes/[class]/plan note': LEADING,
+  'POST /classes/[class]/plan settle': LEADING,
+  'POST /classes/[class]/plan open': LEADING,
+  'POST /classes/[class]/plan stay': LEADING,
+  'POST /classes/[class]/plan close': LEADING,
+  'PUT /classes/[class]/plan/codes': LEADING,
+  'PUT /classes/[class]/plan/order': LEADING,
+  'POST /classes/[class]/plan/paste': LEADING,
+  'GET /classes/[class]/roster': LEADING,
+  'POST /classes/[class]/roster undo': LEADING,
+  'POST /classes/[class]/roster passwords': LEADING,
+  'POST /classes/[class]/roster password': LEADING,
+  'POST /classes/[class]/roster/apply': LEADING,
+  'POST /classes/[class]/roster/compare': LEADING,
+  'GET /classes/[class]/set-up': LEADING,
+  'POST /classes/[class]/set-up about': LEADING,
+  'POST /classes/[class]/set-up joining': LEADING,
+  'POST /classes/[class]/set-up staff': LEADING,
+  'POST /classes/[class]/set-up slot': LEADING,
+  'POST /classes/[class]/set-up dropSlot': LEADING,
+  'GET /classes/[class]/workbook': CLASSMATES,
+  'POST /classes/[class]/workbook begin': CLASSMATES,
+  'POST /classes/[class]/workbook away': CLASSMATES,
+  'GET /classes/[class]/workbook/[student]': STAFF,
+};
+
+/** The kinds of pages; what is meant by each is made in `makePages`. */
+const PAGES = [
+  'copy',
+  'crew',
+  'read',
+  'withdrawn',
+  'original',
+  'shelf',
+  'worktable',
+  'cupboard',
+  'own',
+] as const;
+type PageName = (typeof PAGES)[number];
+type ByPage = Record<PageName, string>;
+
+const NOBODY: ByPage = {
+  ...{ copy: '', crew: '', read: '', withdrawn: '', original: '' },
+  ...{ shelf: '', worktable: '', cupboard: '', own: '' },
+};
+const READ: ByPage = {
+  copy: `${STAFF} one`,
+  crew: `${STAFF} ${CLASSMATES}`,
+  read: `${STAFF} ${CLASSMATES}`,
+  withdrawn: STAFF,
+  original: 'lead',
+  shelf: `${STAFF} ${CLASSMATES}`,
+  worktable: `${STAFF} ${CLASSMATES}`,
+  cupboard: STAFF,
+  own: `${STAFF} one`,
+};
+/** What concerns copies alone. */
+const COPIES = (who: Partial<ByPage>): ByPage => ({ ...NOBODY, ...who });
+const MARKING = COPIES({ copy: STAFF, crew: STAFF, read: STAFF, withdrawn: STAFF });
+
+const PAGE_POLICY: Record<string, ByPage> = {
+  'GET /pages/[page]': READ,
+  'GET /pages/[page]/steps': READ,
+  'POST /pages/[page]/steps': {
+    copy: `${LEADING} one`,
+    crew: `${LEADING} ${CLASSMATES}`,
+    read: LEADING,
+    withdrawn: LEADING,
+    original: 'lead',
+    shelf: LEADING,
+    worktable: `${LEADING} ${CLASSMATES}`,
+    cupboard: LEADING,
+    own: 'one',
+  },
+  'GET /pages/[page]/set-aside': READ,
+  'POST /pages/[page]/set-aside': READ,
+  'PUT /pages/[page]/keys': {
+    ...NOBODY,
+    original: 'lead',
+    shelf: LEADING,
+    worktable: LEADING,
+    cupboard: LEADING,
+  },
+  'POST /pages/[page]/marks': MARKING,
+  'GET /pages/[page]/peek': MARKING,
+  'POST /pages/[page]/moves': COPIES({ copy: 'one', crew: CLASSMATES }),
+  'GET /pages/[page]/standing': COPIES({ copy: 'one', crew: CLASSMATES }),
+  'POST /pages/[page]/opened': COPIES({ copy: 'one', crew: CLASSMATES, read: CLASSMATES }),
+  'GET /pages/[page]/threads': {
+    ...NOBODY,
+    copy: `${STAFF} one`,
+    crew: `${STAFF} ${CLASSMATES}`,
+    read: STAFF,
+    withdrawn: STAFF,
+    own: `${STAFF} one`,
+  },
+  'POST /pages/[page]/threads': {
+    ...NOBODY,
+    copy: `${STAFF} one`,
+    crew: `${STAFF} ${CLASSMATES}`,
+    read: STAFF,
+    withdrawn: STAFF,
+    own: `${STAFF} one`,
+  },
+  'POST /pages/[page]/threads/[thread]': {
+    ...NOBODY,
+    copy: `${STAFF} one`,
+    crew: `${STAFF} ${CLASSMATES}`,
+    read: STAFF,
+    withdrawn: STAFF,
+    own: `${STAFF} one`,
+  },
+  'GET /work/[page]': COPIES({ copy: 'one', crew: CLASSMATES, read: CLASSMATES }),
+  'GET /classes/[class]/marking/[page]': COPIES({ copy: STAFF, crew: STAFF, withdrawn: STAFF }),
+  'GET /editor/[page]': {
+    ...NOBODY,
+    original: 'lead',
+    shelf: LEADING,
+    worktable: LEADING,
+    cupboard: LEADING,
+  },
+  'POST /editor/[page] settled': {
+    ...NOBODY,
+    original: 'lead',
+    shelf: LEADING,
+    worktable: LEADING,
+    cupboard: LEADING,
+  },
+  'POST /editor/[page] rename': {
+    ...NOBODY,
+    original: 'lead',
+    shelf: LEADING,
+    worktable: LEADING,
+    cupboard: LEADING,
+  },
+  'GET /read/[page]': { ...READ, copy: '', crew: '', read: '', withdrawn: '' },
+  'POST /read/[page] take': { ...NOBODY, read: CLASSMATES, shelf: CLASSMATES },
+};
+
+const test = useApp();
+const ids = { class: '', course: '', rubric: '', assignment: '', student: '', thread: '' };
+const pages = new Map<PageName, string>();
+const visitors = new Map<Role, Visitor>();
+let server: Server;
+
+beforeAll(async () => {
+  const { app } = test;
+  const school = await makeSchool(app, 3);
+  const [one = '', , left = ''] = school.students;
+  const co = await addPerson(app, school, 'co', 'teacher');
+  await setStaffAs(app, school.teacher, school.class, co, 'co-teacher');
+  const hand = async (delivery: 'one each' | 'one for all' | 'to read') => {
+    const id = crypto.randomUUID();
+    const { original } = await assign(app, school, { title: `To hand out ${delivery}` });
+    await handOutAs(app, {
+      ...{ id, by: school.teacher, at: new Date() },
+      wish: plainWish(original, school.class, {
+        ...{ title: delivery, originals: [{ page: original, delivery }] },
+      }),
+    });
+    const rows = await app.db
+      .selectFrom('page')
+      .select(['id', 'student_id'])
+      .where('assignment_id', '=', id)
+      .execute();
+    const page = rows.find(({ student_id }) => student_id === one) ?? rows[0];
+    return { assignment: id, page: page?.id ?? '', original };
+  };
+  const copy = await hand('one each');
+  const crew = await hand('one for all');
+  const read = await hand('to read');
+  const gone = await hand('one each');
+  await withdrawAs(app, school.teacher, gone.assignment, school.class, true);
+  const inArea = (area: 'shelf' | 'worktable' | 'cupboard') =>
+    beginPage(
+      app.db,
+      {
+        ...{ school: school.id, at: new Date(), title: area },
+        in: { kind: 'class page', class: school.class, area },
+      },
+      questionPage(),
+    );
+  const own = { school: school.id, class: school.class, student: one, title: 'Mine', unit: null };
+  pages.set('copy', copy.page).set('crew', crew.page).set('read', read.page);
+  pages.set('withdrawn', gone.page).set('original', copy.original);
+  for (const area of ['shelf', 'worktable', 'cupboard'] as const)
+    pages.set(area, await inArea(area));
+  pages.set('own', await beginAs(app, own, questionPage()));
+  await beginThread(app, { page: copy.page, person: school.teacher, text: 'Hm?', anchor: null });
+  const { threads } = await readThreads(app, copy.page, school.teacher);
+  ids.rubric = await beginRubric(app.db, {
+    ...{ course: school.course, school: school.id, unit: null, title: 'R', by: school.teacher },
+  });
+  Object.assign(ids, { class: school.class, course: school.course, student: one });
+  Object.assign(ids, { assignment: copy.assignment, thread: threads[0]?.id ?? '' });
+  await app.db
+    .updateTable('enrolment')
+    .set({ left_at: new Date() })
+    .where('person_id', '=', left)
+    .execute();
+  server = await Server.start(test.url);
+  const names: Record<Exclude<Role, 'nobody'>, string> = {
+    ...{ lead: 'teacher', co: 'co', marker: 'marker', stranger: 'stranger', office: 'office' },
+    ...{ one: 'student1', two: 'student2', other: 'other', left: 'student3' },
+  };
+  for (const role of ROLES) {
+    const visitor = new Visitor(server.origin);
+    if (role !== 'nobody')
+      expect((await visitor.signIn(`${names[role]}${school.id}`, PASSWORD)).status).toBe(200);
+    visitors.set(role, visitor);
+  }
+});
+afterAll(() => server.stop());
+
+interface Handler {
+  name: string;
+  route: string;
+  method: string;
+  action: string;
+  /** Whether it is a view's data rather than an answer of its own. */
+  isData: boolean;
+}
+
+async function readHandlers(): Promise<Handler[]> {
+  const found: Handler[] = [];
+  const modules = import.meta.glob<Record<string, unknown>>('../../src/routes/**/+*server.ts');
+  for (const [path, load] of Object.entries(modules)) {
+    const route = path.replace('../../src/routes', '').replace(/\/\+.*$/, '') || '/';
+    const layout = path.includes('+layout') ? '+layout ' : '';
+    for (const [exported, value] of Object.entries(await load())) {
+      const add = (method: string, action: string, isData: boolean) =>
+        found.push({
+          ...{ route, method, action, isData },
+          name: `${method} ${layout}${route} ${action}`.trim(),
+        });
+      if (exported === 'actions' && value && typeof value === 'object')
+        for (const action of Object.keys(value)) add('POST', action, false);
+      else if (typeof value === 'function')
+        add(exported === 'load' ? 'GET' : exported, '', exported === 'load');
+    }
+  }
+  return found;
+}
+
+const addressOf = (route: string, page: PageName) =>
+  route
+    .replace('[class]', ids.class)
+    .replace('[course]', ids.course)
+    .replace('[rubric]', ids.rubric)
+    .replace('[hand]', crypto.randomUUID())
+    .replace('[assignment]', ids.assignment)
+    .replace('[student]', ids.student)
+    .replace('[page]', pages.get(page) ?? '')
+    .replace('[thread]', ids.thread)
+    .replace('[hash]', 'f'.repeat(64))
+    .replace('[secret]', 'unknown')
+    .replace('[token]', 'unknown');
+
+/** What somebody is answered: `refused` also where they are sent to sign in, or told that there is no such thing. */
+async function isRefused(role: Role, handler: Handler, page: PageName): Promise<boolean> {
+  const { route, method, action, isData } = handler;
+  const base = addressOf(route, page);
+  const path = isData ? `${base === '/' ? '' : base}/__data.json` : base;
+  const query =
+    action && action !== 'default'
+      ? `?/${action}`
+      : route.endsWith('/as')
+        ? `?student=${ids.student}`
+        : '';
+  const stop = new AbortController();
+  const answer = await visitors.get(role)?.fetch(`${path}${query}`, {
+    ...{ method, signal: stop.signal },
+    ...(method === 'GET' ? {} : { body: action ? new URLSearchParams({}) : '{}' }),
+    ...(action ? { headers: { 'x-sveltekit-action': 'true' } } : {}),
+  });
+  const isStream = answer?.headers.get('content-type')?.includes('event-stream');
+  const body = isStream || (!isData && !action) ? null : await answer?.json().catch(() => null);
+  stop.abort();
+  let status = answer?.status ?? 0;
+  if (body?.type === 'redirect') status = body.location?.startsWith('/sign-in') ? 401 : 200;
+  else if (action && body?.type === 'error') status = body.status ?? body.error?.status ?? status;
+  else if (action && body?.type === 'failure') status = 400;
+  else if (isData) {
+    const failed = body?.nodes?.find((node: { type: string } | null) => node?.type === 'error');
+    status = failed?.status ?? status;
+  }
+  expect(status, `${handler.name} (${page}) as ${role}`).toBeLessThan(500);
+  return [401, 403, 404, 303].includes(status);
+}
+
+const openClass = () =>
+  test.app.db
+    .updateTable('class')
+    .set({ opened_at: new Date() })
+    .where('id', '=', ids.class)
+    .execute();
+
+async function wrongAbout(handler: Handler, allowed: string, page: PageName = 'copy') {
+  const may = new Set(allowed.split(' '));
+  const wrong: string[] = [];
+  for (const role of ROLES) {
+    // What one request did to the class does not count for the next.
+    await openClass();
+    const refused = await isRefused(role, handler, page);
+    if (refused === may.has(role))
+      wrong.push(`${handler.name} (${page}) as ${role}: ${refused ? 'refused' : 'let in'}`);
+  }
+  return wrong;
+}
+
+describe('the matrix of rights', () => {
+  it('names every handler of every route, and no other', async () => {
+    const handlers = await readHandlers();
+    const known = [...Object.keys(POLICY), ...Object.keys(PAGE_POLICY), ...LEADING_ON];
+    expect(handlers.map(({ name }) => name).sort()).toEqual(known.sort());
+    const files = readdirSync('src/routes', { recursive: true, encoding: 'utf8' });
+    expect(files.filter((file) => file.endsWith('server.ts')).length).toBeGreaterThan(60);
+    for (const file of files.filter((one) => one.endsWith('server.ts')))
+      expect(readFileSync(join('src/routes', file), 'utf8')).toMatch(/allow(Anyone|Person|In|On)/);
+  });
+
+  it('holds for everything that is about no page', async () => {
+    const wrong: string[] = [];
+    for (const handler of await readHandlers()) {
+      const allowed = POLICY[handler.name];
+      if (allowed === undefined || handler.name === 'GET +layout /') continue;
+      wrong.push(...(await wrongAbout(handler, allowed)));
+    }
+    expect(wrong).toEqual([]);
+  });
+
+  it('holds for every kind of page', async () => {
+    const wrong: string[] = [];
+    for (const handler of await readHandlers()) {
+      const policy = PAGE_POLICY[handler.name];
+      if (!policy) continue;
+      for (const page of PAGES) wrong.push(...(await wrongAbout(handler, policy[page], page)));
+    }
+    expect(wrong).toEqual([]);
+  });
+
+  it('gives students nothing of a class that is closed', async () => {
+    const wrong: string[] = [];
+    const close = () =>
+      test.app.db
+        .updateTable('class')
+        .set({ opened_at: null })
+        .where('id', '=', ids.class)
+        .execute();
+    for (const handler of await readHandlers())
+      if (handler.name in PAGE_POLICY)
+        for (const page of PAGES)
+          for (const role of ['one', 'two', 'left'] as const) {
+            await close();
+            if (!(await isRefused(role, handler, page)))
+              wrong.push(`${handler.name} (${page}) as ${role}`);
+          }
+    await openClass();
+    expect(wrong).toEqual([]);
+  });
+});

@@ -1,0 +1,171 @@
+import type { HandOutWish } from '../../src/lib/core/handout/wish';
+import {
+  grantInClass,
+  grantInCourse,
+  grantOnAssignment,
+} from '../../src/lib/server/access/in-the-name-of';
+import { setStaff, type StaffKind } from '../../src/lib/server/class/set-up';
+import { shareCourse } from '../../src/lib/server/course/courses';
+import type { CourseRight } from '../../src/lib/server/db/schema';
+import type { LineAbout } from '../../src/lib/server/access/table';
+import type { App } from '../../src/lib/server/app';
+import { allow } from '../../src/lib/server/handout/allowances';
+import {
+  changeAssignment,
+  previewChange,
+  withdraw,
+} from '../../src/lib/server/handout/change-assignment';
+import { bringCorrection, previewCorrection } from '../../src/lib/server/handout/corrections';
+import { handOut } from '../../src/lib/server/handout/hand-out';
+import { CheckedWish } from '../../src/lib/server/handout/rights';
+import { receive } from '../../src/lib/server/roster/receive';
+import { applyRoster, undoRoster, type RosterWish } from '../../src/lib/server/roster/apply-roster';
+import { undoChange } from '../../src/lib/server/handout/undo';
+
+/** Deeds of one person, each with the grant that a route would ask for. */
+
+async function onAssignment<L extends LineAbout<'assignment'>>(
+  app: App,
+  line: L,
+  person: string,
+  assignment: string,
+  klass?: string,
+) {
+  const first = await app.db
+    .selectFrom('assignment_class')
+    .select('class_id')
+    .where('assignment_id', '=', assignment)
+    .orderBy('withdrawn_at', 'desc')
+    .executeTakeFirstOrThrow();
+  return grantOnAssignment(app.db, line, person, { assignment, class: klass ?? first.class_id });
+}
+
+interface By {
+  by: string;
+  at: Date;
+}
+
+export const handOutAs = async (
+  app: App,
+  { id, wish, by, at }: By & { id: string; wish: HandOutWish },
+) => handOut(app, await CheckedWish.check(app, by, wish), { id, at });
+
+type ChangeAs = By & { assignment: string; wish: HandOutWish; begin: 'shared page' | 'original' };
+
+export const changeAs = async (app: App, { assignment, wish, begin, by, at }: ChangeAs) =>
+  changeAssignment(app, await onAssignment(app, 'change the assignment', by, assignment), {
+    ...{ begin, at },
+    wish: await CheckedWish.check(app, by, wish),
+  });
+
+export const previewChangeAs = async (app: App, { assignment, wish, begin, by, at }: ChangeAs) =>
+  previewChange(app, await onAssignment(app, 'change the assignment', by, assignment), {
+    ...{ begin, at },
+    wish: await CheckedWish.check(app, by, wish),
+  });
+
+export const undoAs = async (
+  app: App,
+  { assignment, change, by, at }: By & { assignment: string; change: string },
+) =>
+  undoChange(app, await onAssignment(app, 'change the assignment', by, assignment), {
+    ...{ change, at },
+  });
+
+export const withdrawAs = async (
+  app: App,
+  by: string,
+  assignment: string,
+  klass: string,
+  withdrawn: boolean,
+) =>
+  withdraw(
+    app,
+    await onAssignment(app, 'run the assignment', by, assignment, klass),
+    withdrawn,
+    new Date(),
+  );
+
+export const allowAs = async (
+  app: App,
+  {
+    assignment,
+    class: klass,
+    by,
+    ...wish
+  }: By & {
+    assignment: string;
+    class: string;
+    student: string;
+    kind: 'extension' | 'excused' | 'as for all';
+    due: Date | null;
+    note: string;
+  },
+) => allow(app, await onAssignment(app, 'run the assignment', by, assignment, klass), wish);
+
+type CorrectAs = { assignment: string; page: string; to: number; by: string };
+
+export const previewCorrectionAs = async (app: App, { assignment, by, ...wish }: CorrectAs) =>
+  previewCorrection(app, await onAssignment(app, 'change the assignment', by, assignment), wish);
+
+export const correctAs = async (app: App, { assignment, by, ...wish }: CorrectAs & By) =>
+  bringCorrection(app, await onAssignment(app, 'change the assignment', by, assignment), wish);
+
+export const shareAs = async (
+  app: App,
+  by: string,
+  course: string,
+  colleague: string,
+  may: CourseRight | null,
+) =>
+  shareCourse(app.db, await grantInCourse(app.db, 'share the course', by, course), colleague, may);
+
+export const setStaffAs = async (
+  app: App,
+  by: string,
+  klass: string,
+  person: string,
+  kind: StaffKind | null,
+) => setStaff(app.db, await grantInClass(app.db, 'keep the class', by, klass), person, kind);
+
+type RosterAs = Omit<RosterWish, 'fromOffice'> & { by: string; fromOffice?: boolean };
+
+/** What the job does that a change of a roster begins, done at once. */
+async function receiveNow(app: App, klass: string) {
+  const row = await app.db
+    .selectFrom('roster_change')
+    .select(['lines', 'undone_at'])
+    .where('class_id', '=', klass)
+    .orderBy('made_at', 'desc')
+    .limit(1)
+    .executeTakeFirst();
+  const lines = row ? (row.lines as { did: string; person: string }[]) : [];
+  const joined = lines.filter(({ did }) => did === 'joined' || did === 'came back');
+  const people = (some: typeof lines) => some.map(({ person }) => person);
+  await receive(app, {
+    class: klass,
+    joined: row?.undone_at ? [] : people(joined),
+    moved: people(lines),
+  });
+}
+
+export async function rosterAs(
+  app: App,
+  klass: { id: string },
+  { by, ...wish }: RosterAs,
+): Promise<number> {
+  const grant = await grantInClass(app.db, 'keep the class', by, klass.id);
+  const changes = await applyRoster(app, grant, { fromOffice: false, ...wish });
+  await receiveNow(app, klass.id);
+  return changes;
+}
+
+export async function undoRosterAs(
+  app: App,
+  by: string,
+  klass: { id: string },
+  change: string,
+): Promise<void> {
+  await undoRoster(app, await grantInClass(app.db, 'keep the class', by, klass.id), change);
+  await receiveNow(app, klass.id);
+}

@@ -64,10 +64,13 @@ export function build() {
     'package-lock.json',
     'svelte.config.js',
     'vite.config.ts',
+    'vite.workers.config.ts',
   ];
   once('build', sources, 'build/index.js', () => {
     say('Building …');
-    if (run('npx', ['vite', 'build', '--logLevel', 'error']) !== 0)
-      giveUp('The application could not be built. Please look at the lines above.');
+    const built = [[], ['--config', 'vite.workers.config.ts']].every(
+      (which) => run('npx', ['vite', 'build', '--logLevel', 'error', ...which]) === 0,
+    );
+    if (!built) giveUp('The application could not be built. Please look at the lines above.');
   });
 }

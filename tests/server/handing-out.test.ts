@@ -224,11 +224,11 @@ describe('what is handed out', () => {
 });
 
 describe('a draft', () => {
-  const draft = (id: string, goesOut: Date | null, now = new Date()) =>
+  const draft = (id: string, goesOut: Date | null, version = 0, now = new Date()) =>
     keepDraft(
       test.app,
       klass,
-      { id, wish: wish({ title: 'Later' }), goesOut, by: school.teacher },
+      { id, wish: wish({ title: 'Later' }), goesOut, by: school.teacher, version },
       now,
     );
   const made = (id: string) =>
@@ -240,7 +240,7 @@ describe('a draft', () => {
     await draft(id, soon);
     await handOutWhenDue(test.app, id, new Date());
     expect(await made(id)).toEqual([]);
-    await draft(id, new Date(soon.getTime() + 3_600_000));
+    await draft(id, new Date(soon.getTime() + 3_600_000), 1);
     await handOutWhenDue(test.app, id, soon);
     expect(await made(id)).toEqual([]);
     const then = new Date(soon.getTime() + 3_600_000);
@@ -262,7 +262,7 @@ describe('a draft', () => {
     await keepDraft(
       test.app,
       klass,
-      { id, wish: gone, goesOut: new Date(Date.now() + 1000), by: school.teacher },
+      { id, wish: gone, goesOut: new Date(Date.now() + 1000), by: school.teacher, version: 0 },
       new Date(),
     );
     await handOutWhenDue(test.app, id, new Date(Date.now() + 2000));

@@ -476,7 +476,7 @@ describe('small holes', () => {
     const { thing } = await grantInClass(test.app.db, 'hand out', co, school.class);
     const wish = plainWish(original, school.class, { title: 'Planned' });
     const goesOut = new Date(Date.now() + 1000);
-    await keepDraft(test.app, thing, { id, wish, goesOut, by: co }, new Date());
+    await keepDraft(test.app, thing, { id, wish, goesOut, by: co, version: 0 }, new Date());
     await setStaffAs(test.app, school.teacher, school.class, co, null);
     await handOutWhenDue(test.app, id, new Date(Date.now() + 2000));
     const [kept] = (await readDrafts(test.app.db, school.class)).filter((one) => one.id === id);

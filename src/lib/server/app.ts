@@ -5,6 +5,7 @@ import { buildClass } from './class/build-class';
 import { openWhenDue } from './class/open-class';
 import { handOutWhenDue } from './handout/drafts';
 import { remind, tellHandedOut } from './handout/tidings';
+import { Reader } from './import/reader';
 import { Indexer } from './find/indexer';
 import { Jobs } from './jobs/jobs';
 import { Mailer } from './mail/mailer';
@@ -29,6 +30,7 @@ export interface App {
   office: Office | null;
   mailer: Mailer;
   limits: Limits;
+  reader: Reader;
   whoIs: ReturnType<typeof sessionReader>;
   findPage: ReturnType<typeof pageReader>;
   close: () => Promise<void>;
@@ -46,7 +48,12 @@ export async function startApp(settings: Settings): Promise<App> {
   const mailer = new Mailer(db, settings);
   const app: App = {
     ...{ settings, db, pages, memory, news, jobs, indexer, office: officeOf(settings), mailer },
-    ...{ limits: new Limits(db), whoIs: sessionReader(db), findPage: pageReader(db) },
+    ...{
+      limits: new Limits(db),
+      reader: new Reader(),
+      whoIs: sessionReader(db),
+      findPage: pageReader(db),
+    },
     close: async () => {
       await jobs.stop();
       await mailer.stop();

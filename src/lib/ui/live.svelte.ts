@@ -1,3 +1,5 @@
+import { backOff } from './back-off';
+
 /** What the server says is new: which page, which version. */
 interface News {
   page: string | null;
@@ -10,8 +12,6 @@ interface News {
 type Heard = News[] | 'resync';
 
 const CHANNEL = 'uncia news';
-/** A stream that the server refused is asked for again after this long, in milliseconds. */
-const ASK_AGAIN = 1000;
 
 /**
  * One stream of news for all tabs of this browser: the tab that holds the lock listens and tells the others.
@@ -22,6 +22,7 @@ class Live {
   private channel: BroadcastChannel | null = null;
   private source: EventSource | null = null;
   private release: (() => void) | null = null;
+  private failures = 0;
 
   /** @returns what ends the hearing */
   hear(hearer: (heard: Heard) => void): () => void {
@@ -68,11 +69,13 @@ class Live {
       this.channel?.postMessage(heard);
       this.spread(heard);
     };
+    source.onopen = () => (this.failures = 0);
     source.onmessage = ({ data }) => tell(JSON.parse(data));
     source.addEventListener('resync', () => tell('resync'));
     source.onerror = () => {
       if (source.readyState !== EventSource.CLOSED || this.source !== source) return;
-      setTimeout(() => this.source === source && this.listen(), ASK_AGAIN);
+      const wait = backOff(++this.failures);
+      setTimeout(() => this.source === source && this.listen(), wait);
     };
   }
 

@@ -7,6 +7,7 @@ export const POST = allowPerson(
   'be signed in',
   async ({ request }: RequestEvent, { app, person }) => {
     const bytes = Buffer.from(await request.arrayBuffer());
+    await app.limits.count('picture', person.id, Math.ceil(bytes.length / 1000));
     return json({ file: await keepPicture(app.db, bytes, person) }, { status: 201 });
   },
 );

@@ -125,7 +125,8 @@ export function cleanPasted(body: HTMLElement, files: ReadonlyMap<string, string
     if (paragraph.textContent?.trim() || paragraph.querySelector('[data-tex]')) continue;
     // A picture stands by itself on a page. Empty paragraphs only make room, and a page has margins for that.
     if (paragraph.querySelector('img')) unwrap(paragraph);
-    else if (paragraph.parentElement?.childElementCount === 1) paragraph.textContent = '';
+    else if (!paragraph.previousElementSibling && !paragraph.nextElementSibling)
+      paragraph.textContent = '';
     else paragraph.remove();
   }
 }

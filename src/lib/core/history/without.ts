@@ -1,12 +1,12 @@
 import type { Node } from 'prosemirror-model';
-import { Mapping, type Step } from 'prosemirror-transform';
+import { Mapping, ReplaceStep, type Step } from 'prosemirror-transform';
 
 /** So many steps are gone through; of a longer history what came before the first unwanted step counts. */
 const MOST_STEPS = 3_000;
 
 /**
- * A page as it would be if some of its steps had never been made. A wanted step that has no
- * place then is left out, too.
+ * A page as it would be if some of its steps had never been made. A wanted step that has no place then is left out, too;
+ * what it typed is not.
  * @param start the page before the first step
  * @param steps in their order, fitting `start`
  */
@@ -19,7 +19,7 @@ export function without(start: Node, steps: readonly { step: Step; unwanted: boo
   let mapping = new Mapping();
   for (const { step, unwanted } of steps.slice(first)) {
     const undo = step.getMap().invert();
-    const mapped = unwanted ? null : step.map(mapping);
+    const mapped = unwanted ? null : movedTo(step, mapping);
     const result = mapped ? safely(() => mapped.apply(page).doc) : null;
     const maps = [undo, ...mapping.maps];
     const mirror = mirrorsOf(mapping).map((index) => index + 1);
@@ -31,6 +31,16 @@ export function without(start: Node, steps: readonly { step: Step; unwanted: boo
     mapping = new Mapping(maps, mirror);
   }
   return page;
+}
+
+/** What somebody typed inside of what is left out stays: it moves to where that was. */
+function movedTo(step: Step, mapping: Mapping): Step | null {
+  if (!(step instanceof ReplaceStep) || step.slice.size === 0) return step.map(mapping);
+  const alive = { deleted: false, deletedBefore: false, deletedAfter: false, deletedAcross: false };
+  return step.map({
+    map: (place, side) => mapping.map(place, side),
+    mapResult: (place, side) => ({ ...alive, pos: mapping.map(place, side) }),
+  });
 }
 
 const replay = (start: Node, steps: readonly { step: Step }[]): Node =>

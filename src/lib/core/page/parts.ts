@@ -29,8 +29,13 @@ export const textOf = (node: Node): string => node.textBetween(0, node.content.s
 /** A writing is done at three quarters of its aim: "about 120 words" (common practice, no source). */
 const enoughWords = (words: number, aim: number): boolean => words >= Math.max(1, aim * 0.75);
 
+/** What is longer is no number, however many digits it has. */
+const LONGEST_NUMBER = 200;
+
 /** Reads "2.6", "2,6", "−1.5" or "2.6 m"; null when it is no number. `unit` is what follows the digits. */
 export function readNumber(text: string): { digits: string; unit: string } | null {
+  // The pattern tries places again where spaces meet: on a short text that costs nothing.
+  if (text.length > LONGEST_NUMBER) return null;
   const match = /^\s*([-+−]?\d[\d\s']*(?:[.,]\d+)?|[-+−]?[.,]\d+)\s*(\S.*)?$/.exec(text);
   if (!match?.[1]) return null;
   const digits = match[1].replace('−', '-').replace(/[\s']/g, '').replace(',', '.');

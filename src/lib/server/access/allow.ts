@@ -1,6 +1,6 @@
 import { error, redirect, type RequestEvent } from '@sveltejs/kit';
 import type { App } from '../app';
-import { Refusal } from '../page/refusal';
+import { refusalIn } from '../page/refusal';
 import { Grant, type ThingOf } from './grant';
 import { findAssignment, findClass, findCourse } from './relation';
 import type { SignedIn } from './session';
@@ -26,10 +26,8 @@ function declared<E extends RequestEvent, R>(line: AccessLine, run: (event: E) =
     try {
       return await run(event);
     } catch (thrown) {
-      if (thrown instanceof Refusal) error(thrown.status, thrown.message);
-      // Whatever came in by a file: PostgreSQL's class 22 says that a value cannot be kept.
-      if (thrown instanceof Error && 'code' in thrown && /^22/.test(String(thrown.code)))
-        error(422, 'This holds something that cannot be kept, so nothing was saved.');
+      const refusal = refusalIn(thrown);
+      if (refusal) error(refusal.status, refusal.message);
       throw thrown;
     }
   };

@@ -40,6 +40,8 @@ async function record(
         ...{ school_id: row.school_id, page_id: move.page, person_id: move.person, kind },
         ...{ version: row.version, note: move.note ?? '' },
       })
+      // Two tabs open a copy once.
+      .onConflict((conflict) => conflict.doNothing())
       .execute();
     const withTeacher = { 'handed in': true, 'taken back': false, 'handed back': false }[
       kind as string

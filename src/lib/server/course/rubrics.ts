@@ -1,4 +1,5 @@
 import { emptyRubric, type RubricTable } from '$core/marking/rubric';
+import { Refusal } from '../page/refusal';
 import { checkUnit } from './units';
 import type { Connection } from '../page/page-store';
 
@@ -15,9 +16,10 @@ export const readRubrics = (db: Connection, course: string, away = false) =>
 export const findRubric = (db: Connection, course: string, id: string) =>
   db
     .selectFrom('rubric')
-    .select(['id', 'title', 'unit_id', 'body'])
+    .leftJoin('person', 'person.id', 'rubric.saved_by')
+    .select(['rubric.id', 'title', 'unit_id', 'body', 'version', 'called', 'given'])
     .where('course_id', '=', course)
-    .where('id', '=', id)
+    .where('rubric.id', '=', id)
     .executeTakeFirst();
 
 /** A new rubric of a course, with one criterion or as given. @returns its id */
@@ -38,18 +40,33 @@ export async function beginRubric(
   return id;
 }
 
-export const writeRubric = (
+/**
+ * Saves a rubric over the version that it was made on.
+ * @returns its version now; or, when somebody saved it meanwhile, what they saved
+ * @throws Refusal when it is gone
+ */
+export async function writeRubric(
   db: Connection,
   course: string,
   id: string,
-  change: { title: string; table: RubricTable },
-) =>
-  db
+  change: { title: string; table: RubricTable; version: number; by: string },
+): Promise<{ version: number } | { theirs: Awaited<ReturnType<typeof findRubric>> }> {
+  const saved = await db
     .updateTable('rubric')
-    .set({ title: change.title, body: JSON.stringify(change.table) })
+    .set((eb) => ({
+      ...{ title: change.title, body: JSON.stringify(change.table), saved_by: change.by },
+      version: eb('version', '+', 1),
+    }))
     .where('course_id', '=', course)
     .where('id', '=', id)
-    .execute();
+    .where('version', '=', change.version)
+    .returning('version')
+    .executeTakeFirst();
+  if (saved) return saved;
+  const theirs = await findRubric(db, course, id);
+  if (!theirs) throw new Refusal(404, 'This rubric is not in the course any more.');
+  return { theirs };
+}
 
 /** Takes a rubric away from its course, or brings it back. */
 export const putRubricAway = (db: Connection, course: string, id: string, away: boolean) =>

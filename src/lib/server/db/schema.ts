@@ -52,6 +52,11 @@ interface Person {
   seal: Made<string>;
   /** How what is told comes by e-mail, too. */
   mails: Made<'gathered' | 'daily' | 'never'>;
+  /** A process that writes to them now, or was killed while it did. */
+  mail_claimed_at: MaybeInstant;
+  mail_failures: Made<number>;
+  /** What the mail server said last, when it refused. */
+  mail_fault: Made<string>;
 }
 interface Session {
   id: string;
@@ -372,6 +377,9 @@ interface Rubric {
   unit_id: string | null;
   title: string;
   body: Json<object>;
+  /** How often it was saved. */
+  version: Made<number>;
+  saved_by: Made<string | null>;
   place: Made<number>;
   made_by: string;
   made_at: Made<Date>;
@@ -475,6 +483,8 @@ interface HandOutRow {
   made_by: string;
   name: string | null;
   wish: Json<object>;
+  /** How often it was saved. */
+  version: Made<number>;
   changed_at: Made<Date>;
   changed_by: string;
   goes_out_at: MaybeInstant;

@@ -32,14 +32,18 @@ const FEW = 3;
 
 /** Of rows that fit, so many are weighed; who looks for a word that stands everywhere types another. */
 const MOST_WEIGHED = 300;
+/** Of a text so many characters come to be shown, from so many before the word on. */
+const AROUND = 2_000;
+const BEFORE = 500;
 
 /** Finds things that a person may see, best first. */
 export async function find(db: Database, person: SignedIn, query: string): Promise<Found[]> {
   const words = wordsOf(query);
   if (words.length === 0) return [];
+  const first = (words[0] ?? '').toLowerCase();
   // The last letters may be missing.
-  const exact = await search(db, person, words.map((word) => `${word}:*`).join(' & '));
-  const near = exact.length < FEW ? await search(db, person, await likened(db, words)) : [];
+  const exact = await search(db, person, words.map((word) => `${word}:*`).join(' & '), first);
+  const near = exact.length < FEW ? await search(db, person, await likened(db, words), first) : [];
   const known = new Set(exact.map(({ kind, id }) => `${kind} ${id}`));
   return [...exact, ...near.filter(({ kind, id }) => !known.has(`${kind} ${id}`))]
     .slice(0, MOST)
@@ -65,12 +69,19 @@ async function likened(db: Database, words: readonly string[]): Promise<string> 
 }
 const MOST_LIKENED = 4;
 
-async function search(db: Database, person: SignedIn, words: string): Promise<Row[]> {
+async function search(
+  db: Database,
+  person: SignedIn,
+  words: string,
+  first: string,
+): Promise<Row[]> {
+  // Of a long text only what stands around the first word that was looked for.
+  const excerpt = sql`substr(entry.body, greatest(1, strpos(lower(entry.body), ${first}) - ${BEFORE}), ${AROUND})`;
   const asked = sql`to_tsquery('simple', lower(unaccent(${words})))`;
   const parts = person.role === 'student' ? forStudent(person.id) : forStaff(person);
   const queries = parts.map(
     ({ kind, entry, columns, from, within, where }) => sql`(
-      select ${sql.lit(kind)} as kind, entry.id, ${columns}, entry.body, ts_rank(entry.words, ${asked}) as rank
+      select ${sql.lit(kind)} as kind, entry.id, ${columns}, ${excerpt} as body, ts_rank(entry.words, ${asked}) as rank
       from (
         select id, title, body, words from find_entry
         where kind = ${sql.lit(entry)} and school_id = ${person.school_id} and words @@ ${asked} and ${within}

@@ -10,6 +10,21 @@ const LOOK_EVERY = 1_000;
 /** At each look so few that writing is not held up; what is behind is caught up with in time. */
 const AT_ONCE = 10;
 
+/** Of a page's text so many characters are found: PostgreSQL's list of a text's words takes 1 MB at most. */
+const MOST_BODY = 150_000;
+
+interface Entry {
+  kind: 'page';
+  id: string;
+  school_id: number;
+  class_id: string | null;
+  course_id: string | null;
+  owner_id: string | null;
+  title: string;
+  body: string;
+  page_version: number;
+}
+
 /**
  * Keeps what is found of pages up to date, behind the writing. Which page was changed is only remembered; a process that
  * starts reads again whatever was left by one that died.
@@ -81,7 +96,7 @@ export class Indexer {
       .select(['id', 'kind', 'title', 'school_id', 'class_id', 'course_id', 'student_id'])
       .where('id', 'in', pages)
       .execute();
-    const entries: object[] = [];
+    const entries: Entry[] = [];
     for (const { kind, title, student_id, ...page } of kinds) {
       const { doc, version } = await this.app.pages.open(page.id);
       // Of a copy only what its student wrote is found: the rest is the original's.
@@ -94,7 +109,25 @@ export class Indexer {
       const rest = { owner_id: student_id, title, body, page_version: version };
       entries.push({ ...page, ...rest, kind: 'page' });
     }
-    await sql`select find_put(${JSON.stringify(entries)}::jsonb)`.execute(this.app.db);
+    await this.put(entries);
+  }
+
+  /** Writes what is found of pages. One that cannot be written is found by its title alone, and stops no other. */
+  private async put(entries: readonly Entry[]): Promise<void> {
+    const short = entries.map((entry) => ({ ...entry, body: entry.body.slice(0, MOST_BODY) }));
+    try {
+      await sql`select find_put(${JSON.stringify(short)}::jsonb)`.execute(this.app.db);
+    } catch (error) {
+      const [only] = short;
+      if (short.length > 1) for (const entry of entries) await this.put([entry]);
+      else if (only?.body) {
+        log.warn(
+          { err: error, page: only.id },
+          'the words of a page could not be kept for finding',
+        );
+        await this.put([{ ...only, body: '' }]);
+      } else throw error;
+    }
   }
 }
 

@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import { z } from 'zod';
 import { isNothing, planChange, sayChange, type CopyChange } from '$core/handout/change';
 import { planHandOut, type HandOutPlan, type Situation } from '$core/handout/plan';
 import { sayFields } from '$core/handout/say-fields';
@@ -21,6 +22,8 @@ export interface ChangeWish {
   wish: CheckedWish;
   /** What own pages begin as where students shared one. */
   begin: 'shared page' | 'original';
+  /** The newest change that whoever makes this one has seen; null for none, left out where that does not matter. */
+  seen?: string | null;
   at: Date;
   /** When it is due in each class, where that is known: undoing gives back the very times. Epoch milliseconds. */
   due?: Record<string, number | null>;
@@ -137,6 +140,7 @@ async function changeWithin(
   const assignment = grant.thing.id;
   const by = grant.person.id;
   const prepared = await prepare(app, tx, assignment, wish, true);
+  if (wish.seen !== undefined) await refuseUnseen(tx, assignment, wish.seen);
   const { school, was, situation, change, due, gone, says } = prepared;
   const classes = [...becomes.classes.map((one) => one.class), ...gone];
   if (says.length === 0 && JSON.stringify(was) === JSON.stringify(becomes))
@@ -209,6 +213,24 @@ async function changeWithin(
     .execute();
   await putTidings(app.jobs, tx, assignment, becomes, due, at);
   return { says, classes };
+}
+
+/** @throws Refusal when somebody changed the assignment since, with what they did */
+async function refuseUnseen(tx: Tx, assignment: string, seen: string | null) {
+  const newest = await tx
+    .selectFrom('assignment_change')
+    .innerJoin('person', 'person.id', 'assignment_change.made_by')
+    .select(['assignment_change.id', 'says', 'given', 'called'])
+    .where('assignment_id', '=', assignment)
+    .orderBy('made_at', 'desc')
+    .limit(1)
+    .executeTakeFirst();
+  if (!newest || newest.id === seen) return;
+  const says = z.array(z.string()).parse(newest.says).join(' ');
+  throw new Refusal(
+    409,
+    `${newest.called || newest.given} changed this assignment meanwhile: ${says} Yours was not made. Open the change again to decide on what stands now.`,
+  );
 }
 
 /** Takes an assignment out of the sight of a class's students, or brings it back. Nothing of it is touched. */

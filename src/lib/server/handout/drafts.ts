@@ -16,41 +16,68 @@ interface Draft {
   /** When it goes out by itself; null for a draft that somebody finishes. */
   goesOut: Date | null;
   by: string;
+  /** The version that it was made on; 0 for a new one. */
+  version: number;
 }
 
-/** Keeps a draft, or plans it for a time. Any of the class's staff may finish what another began. */
+/**
+ * Keeps a draft, or plans it for a time. Any of the class's staff may finish what another began.
+ * @returns its version now; or, when somebody saved it meanwhile, what they saved
+ */
 export async function keepDraft(
   app: App,
   klass: ClassThing,
   draft: Draft,
   now: Date,
-): Promise<void> {
-  const { id, wish, goesOut, by } = draft;
+): Promise<{ version: number } | { theirs: SavedDraft }> {
+  const { id, wish, goesOut, by, version } = draft;
   if (goesOut && goesOut <= now)
     throw new Refusal(400, 'This time has passed. Choose a later one, or hand it out now.');
-  await inTransaction(app.db, async (tx) => {
+  return inTransaction(app.db, async (tx) => {
     await refuseWhenOut(tx, id);
     const kept = await tx
       .insertInto('hand_out')
       .values({
         ...{ id, school_id: klass.school_id, class_id: klass.id, made_by: by, changed_by: by },
-        ...{ wish: JSON.stringify(wish), goes_out_at: goesOut, changed_at: now },
+        ...{ wish: JSON.stringify(wish), goes_out_at: goesOut, changed_at: now, version: 1 },
       })
       .onConflict((conflict) =>
         conflict
           .column('id')
           .doUpdateSet({
             ...{ wish: JSON.stringify(wish), goes_out_at: goesOut, changed_at: now },
-            ...{ changed_by: by, fault: null, away_at: null },
+            ...{ changed_by: by, fault: null, away_at: null, version: version + 1 },
           })
+          .where('hand_out.version', '=', version)
           .where('hand_out.class_id', '=', klass.id)
           .where('hand_out.handed_out_at', 'is', null),
       )
-      .returning('id')
+      .returning('version')
       .executeTakeFirst();
-    if (!kept) throw new Refusal(409, 'This was handed out already.');
+    if (!kept) return { theirs: await readSaved(tx, klass.id, id) };
     if (goesOut) await app.jobs.put(tx, 'hand out', { hand: id }, goesOut);
+    return kept;
   });
+}
+
+/** A draft as somebody else saved it meanwhile. */
+type SavedDraft = Awaited<ReturnType<typeof readSaved>>;
+
+async function readSaved(db: Connection, klass: string, id: string) {
+  const row = await db
+    .selectFrom('hand_out')
+    .innerJoin('person', 'person.id', 'hand_out.changed_by')
+    .select(['wish', 'version', 'goes_out_at', 'given', 'called'])
+    .where('hand_out.id', '=', id)
+    .where('class_id', '=', klass)
+    .where('handed_out_at', 'is', null)
+    .executeTakeFirst();
+  if (!row) throw new Refusal(409, 'This was handed out already.');
+  const { wish, version, goes_out_at, given, called } = row;
+  return {
+    ...{ wish: HandOutWish.parse(wish), version, by: called || given },
+    goesOut: goes_out_at?.getTime() ?? null,
+  };
 }
 
 async function refuseWhenOut(db: Connection, id: string) {
@@ -76,7 +103,8 @@ export async function readDrafts(db: Connection, klass: string) {
   const rows = await db
     .selectFrom('hand_out')
     .innerJoin('person', 'person.id', 'hand_out.changed_by')
-    .select(['hand_out.id', 'wish', 'goes_out_at', 'changed_at', 'fault', 'given', 'called'])
+    .select(['hand_out.id', 'wish', 'version', 'goes_out_at', 'changed_at', 'fault'])
+    .select(['given', 'called'])
     .where('class_id', '=', klass)
     .where('handed_out_at', 'is', null)
     .where('away_at', 'is', null)

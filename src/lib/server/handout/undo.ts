@@ -35,6 +35,18 @@ export async function readChanges(db: Connection, assignment: string) {
   }));
 }
 
+/** The newest change of an assignment, undoings among them; null when it was never changed. */
+export async function readNewestChange(db: Connection, assignment: string): Promise<string | null> {
+  const row = await db
+    .selectFrom('assignment_change')
+    .select('id')
+    .where('assignment_id', '=', assignment)
+    .orderBy('made_at', 'desc')
+    .limit(1)
+    .executeTakeFirst();
+  return row?.id ?? null;
+}
+
 /** Undoes the newest change that stands. Undoing is a change like any other, back to what was: nothing written is lost. */
 export async function undoChange(
   app: App,

@@ -1,6 +1,6 @@
 import { fail, type ActionFailure } from '@sveltejs/kit';
 import { z } from 'zod';
-import { Refusal } from '../page/refusal';
+import { Refusal, refusalIn } from '../page/refusal';
 import { checkText } from './text';
 
 /** A field that holds JSON of a shape. */
@@ -47,7 +47,8 @@ export const saying =
     try {
       return await action(event, asked);
     } catch (thrown) {
-      if (thrown instanceof Refusal) return fail(thrown.status, { sentence: thrown.message });
+      const refusal = refusalIn(thrown);
+      if (refusal) return fail(refusal.status, { sentence: refusal.message });
       throw thrown;
     }
   };

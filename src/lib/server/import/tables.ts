@@ -30,7 +30,8 @@ export async function readTable(name: string, bytes: Buffer): Promise<string[][]
     await readZip(bytes, () => false);
     try {
       return await readSheet(bytes);
-    } catch {
+    } catch (error) {
+      if (error instanceof Refusal) throw error;
       throw new Refusal(422, 'This is not an .xlsx table that can be read. Please save it again.');
     }
   }
@@ -41,12 +42,22 @@ export async function readTable(name: string, bytes: Buffer): Promise<string[][]
   return rows;
 }
 
+/** Of one sheet, empty ones between them included. */
+const MOST_CELLS = 200_000;
+
 /** The first sheet. @throws any error when the file is damaged */
 async function readSheet(bytes: Buffer): Promise<string[][]> {
   const book = new exceljs.Workbook();
   await book.xlsx.load(new Uint8Array(bytes).buffer);
   const rows: string[][] = [];
-  book.worksheets[0]?.eachRow({ includeEmpty: true }, (row, number) => {
+  const sheet = book.worksheets[0];
+  // Empty cells before a far one count, too: a small file can name the last of all columns and rows.
+  if (sheet && sheet.rowCount * sheet.columnCount > MOST_CELLS)
+    throw new Refusal(
+      413,
+      `This table has more than ${MOST_CELLS} cells, counted from its first to its last.`,
+    );
+  sheet?.eachRow({ includeEmpty: true }, (row, number) => {
     const cells: string[] = [];
     // In a damaged file the library's text may be something else.
     row.eachCell({ includeEmpty: true }, (cell, column) => {

@@ -8,6 +8,7 @@ import type { PageSession } from './page-session.svelte';
  */
 export function followPage(session: PageSession, onRecord: () => void): () => void {
   void session.start();
+  addEventListener('online', session.hurry);
   const stop = live.hear((heard) => {
     if (heard === 'resync') {
       void session.hear();
@@ -21,6 +22,7 @@ export function followPage(session: PageSession, onRecord: () => void): () => vo
   });
   return () => {
     stop();
+    removeEventListener('online', session.hurry);
     session.close();
   };
 }

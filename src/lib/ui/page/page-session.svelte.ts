@@ -8,6 +8,7 @@ import { fingerprint } from '$core/page/fingerprint';
 import { doneMask, partsOf } from '$core/page/parts';
 import { type PageNews, type SetAsideWords } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
+import { backOff } from '../back-off';
 import { outbox, type Sender } from '../outbox/outbox';
 import { asJson, askForNews, Refused, type Fetch } from './ask';
 import {
@@ -26,8 +27,8 @@ export type SaveState = 'saved' | 'saving' | 'waiting' | 'refused';
 const GATHER = 300;
 /** A long absence is sent in pieces of this many steps. */
 const STEPS_PER_REQUEST = 500;
-/** After a failed try the next one comes this much later, in milliseconds. */
-const TRY_AGAIN = 500;
+/** Leftovers of earlier visits are tried again this much later, in milliseconds. */
+const TRY_LEFTOVERS = 2000;
 
 export interface SessionStart {
   page: string;
@@ -73,6 +74,8 @@ export class PageSession implements Sender {
   /** The newest version that we heard of; more than ours when there is something to ask for. */
   private heard = 0;
   private closed = false;
+  /** Tries in a row that came to nothing. */
+  private failures = 0;
   /** Keeping is done one after the other, so that an older state never comes after a newer one. */
   private keeping: Promise<void> = Promise.resolve();
   private leaveOutbox: () => void = () => undefined;
@@ -121,7 +124,7 @@ export class PageSession implements Sender {
       this.sentence = sent?.sentence ?? this.sentence;
       this.kept = await keptWords(this.page).catch(() => []);
       await this.hear();
-      if (later) await new Promise((resolve) => setTimeout(resolve, TRY_AGAIN * 4));
+      if (later) await new Promise((resolve) => setTimeout(resolve, TRY_LEFTOVERS));
     }
   }
 
@@ -190,6 +193,14 @@ export class PageSession implements Sender {
     this.kept = this.kept.filter((entry) => entry.key !== key);
   }
 
+  /** The network is back: nothing is waited for any longer. */
+  hurry = (): void => {
+    if (this.failures === 0) return;
+    if (this.timer) clearTimeout(this.timer);
+    this.timer = null;
+    void this.talk();
+  };
+
   private talkIn(milliseconds: number) {
     this.timer ??= setTimeout(() => {
       this.timer = null;
@@ -218,6 +229,7 @@ export class PageSession implements Sender {
           await askForNews(this.fetch, `/pages/${this.page}/steps?since=${this.version}`),
         );
       }
+      this.failures = 0;
       const left = this.hasUnsent;
       if (this.save !== 'refused') this.save = left ? 'saving' : 'saved';
       if (!left) this.savedAt = Date.now();
@@ -243,7 +255,7 @@ export class PageSession implements Sender {
     if (error instanceof Refused) this.sentence = error.message;
     if (this.hasUnsent) this.save = 'waiting';
     else this.heard = Infinity;
-    return TRY_AGAIN;
+    return backOff(++this.failures);
   }
 
   /** After a refusal that no longer holds (a copy was taken back), what is unsent is tried again. */

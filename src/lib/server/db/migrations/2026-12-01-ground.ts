@@ -16,6 +16,27 @@ const statements = [
     asked_at timestamptz not null default now(), answered_at timestamptz, accepted boolean,
     primary key (class_id, person_id))`,
   `create index on join_request (person_id) where answered_at is null`,
+  // Two people at once cannot make two of what there is one of.
+  `create extension if not exists btree_gist`,
+  `alter table term add constraint terms_apart
+    exclude using gist (school_id with =, daterange(starts, ends, '[]') with &&)`,
+  `alter table lesson_slot add constraint slots_apart exclude using gist (class_id with =, weekday with =,
+    int4range(extract(epoch from starts)::int, extract(epoch from ends)::int) with &&)`,
+  `create unique index one_welcome on page (class_id) where area = 'welcome' and away_at is null`,
+  `alter table event disable trigger event_stays`,
+  `delete from event later using event earlier where later.kind = 'opened' and earlier.kind = 'opened'
+    and later.page_id = earlier.page_id and later.person_id = earlier.person_id and later.id > earlier.id`,
+  `alter table event enable trigger event_stays`,
+  `create unique index opened_once on event (page_id, person_id) where kind = 'opened'`,
+  `create index on assignment_original (page_id)`,
+  `create index on assignment (made_by, made_at)`,
+  `create index on assignment_class (unit_id)`,
+  // Saved against the version that was read.
+  `alter table rubric add version int not null default 0, add saved_by uuid references person`,
+  `alter table hand_out add version int not null default 0`,
+  // Mail: who is being written to now, how often it failed, and why.
+  `alter table person add mail_claimed_at timestamptz, add mail_failures int not null default 0,
+    add mail_fault text not null default ''`,
   // Doors.
   `alter table person add disabled_at timestamptz`,
   `alter table session add last_at timestamptz not null default now(), add browser text not null default ''`,

@@ -56,6 +56,7 @@ export const load = allowInClass(
       world,
       wish: draft?.wish ?? begin,
       goesOut: draft?.goesOut ?? null,
+      version: draft?.version ?? 0,
       fault: draft?.fault ?? null,
       /** Whether there is something to fill in, or first a choice to make. */
       begun: draft !== null || original !== null || form === 'done or not',

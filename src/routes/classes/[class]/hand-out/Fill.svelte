@@ -6,10 +6,19 @@
   import PlanWords from '$ui/handout/PlanWords.svelte';
   import WishFields from '$ui/handout/WishFields.svelte';
   import { WishForm } from '$ui/handout/wish-form.svelte';
-  import { send } from '$ui/send';
+  import { differences } from '$core/lists/differences';
+  import { wishWords } from '$core/handout/wish-words';
+  import Conflict from '$ui/Conflict.svelte';
+  import { Refusal, send } from '$ui/send';
   import { longDate, when } from '$ui/when';
   import type { PageData } from './$types';
 
+  interface Theirs {
+    wish: HandOutWish;
+    version: number;
+    by: string;
+    goesOut: number | null;
+  }
   let { data }: { data: PageData } = $props();
   let form = $state.raw(untrack(() => new WishForm(data.world, data.wish, data.goesOut)));
   let busy = $state(false);
@@ -41,9 +50,26 @@
       await send(to, { wish: form.whole });
       await goto(`/classes/${data.klass.id}`);
     });
+  let version = $state(untrack(() => data.version));
+  /** What somebody else saved since this was read. */
+  let theirs = $state<Theirs | null>(null);
+  let again: () => void = () => undefined;
   const plan_ = (goesOut: string | null) =>
     attempt(async () => {
-      await send(to, { wish: form.whole, goesOut }, 'PUT');
+      again = () => void plan_(goesOut);
+      try {
+        const saved = await send<{ version: number }>(
+          to,
+          { wish: form.whole, goesOut, version },
+          'PUT',
+        );
+        ({ version } = saved);
+        theirs = null;
+      } catch (error) {
+        const conflict = error instanceof Refusal && error.body.theirs;
+        if (!conflict) throw error;
+        return void (theirs = conflict as Theirs);
+      }
       if (goesOut) await goto(`/classes/${data.klass.id}/hand-out`);
       else kept = 'Kept as a draft. The staff of the class can finish it.';
     });
@@ -106,6 +132,22 @@
         {/if}
       </div>
       {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+      {#if theirs}
+        <Conflict
+          by={theirs.by}
+          differences={differences(wishWords(form.whole), wishWords(theirs.wish))}
+          takeTheirs={() => {
+            if (!theirs) return;
+            form = new WishForm(data.world, theirs.wish, theirs.goesOut);
+            ({ version } = theirs);
+            theirs = null;
+          }}
+          saveMine={() => {
+            version = theirs?.version ?? version;
+            again();
+          }}
+        />
+      {/if}
       <WishFields {form} fixed={data.klass.id} fresh />
       <div class="sticky bottom-0 z-10 -mx-2 border-t border-rule bg-paper px-2 pt-3">
         <PlanWords sentences={plan.sentences} oddities={plan.oddities} />

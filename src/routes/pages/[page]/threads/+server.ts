@@ -21,6 +21,7 @@ export const POST = allowOnPage(
   'comment',
   async ({ request }: RequestEvent, { app, person, thing }) => {
     const thread = await readJson(request, NewThread);
+    await app.limits.count('comment', person.id);
     await beginThread(app, { page: thing.id, person: person.id, ...thread });
     return json(await readThreads(app, thing.id, person.id), { status: 201 });
   },

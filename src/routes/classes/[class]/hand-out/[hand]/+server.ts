@@ -35,13 +35,14 @@ const Draft = z.object({
   wish: HandOutWish,
   /** On the school's clock; null for a draft that somebody finishes. */
   goesOut: z.string().nullable(),
+  version: z.number().int().min(0).default(0),
 });
 
 /** Keeps it as a draft, or plans it for a time. */
 export const PUT = allowInClass(
   'hand out',
   async ({ request, params }: RequestEvent, { app, person, thing }) => {
-    const { wish, goesOut } = await readJson(request, Draft);
+    const { wish, goesOut, version } = await readJson(request, Draft);
     await CheckedWish.check(app, person.id, wish);
     const at = goesOut === null ? null : readLocalTime(goesOut, thing.time_zone);
     if (goesOut !== null && at === null)
@@ -50,10 +51,12 @@ export const PUT = allowInClass(
       id: readId(params),
       wish,
       goesOut: at === null ? null : new Date(at),
-      by: person.id,
+      ...{ by: person.id, version },
     };
-    await keepDraft(app, thing, draft, new Date());
-    return json({ goesOut: at });
+    const kept = await keepDraft(app, thing, draft, new Date());
+    if ('theirs' in kept)
+      return json({ message: 'Somebody saved this meanwhile.', ...kept }, { status: 409 });
+    return json({ goesOut: at, ...kept });
   },
 );
 

@@ -6,7 +6,7 @@ import { allowInCourse } from '$server/access/allow';
 import { may } from '$server/access/table';
 import { beginRubric, findRubric, writeRubric } from '$server/course/rubrics';
 import { readForm, saying } from '$server/http/form';
-import { readTable } from '$server/import/tables';
+import { Refusal } from '$server/page/refusal';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowInCourse(
@@ -22,6 +22,7 @@ export const load = allowInCourse(
       ],
       ...{ course: thing.id, rubric: rubric.id, title: rubric.title },
       table: readRubric(rubric.body),
+      version: rubric.version,
       mayWrite: may('write the course', relation),
     };
   },
@@ -49,7 +50,7 @@ export const actions = {
   ),
   read: allowInCourse(
     'write the course',
-    saying(async ({ request, params }: RequestEvent, { app, thing }) => {
+    saying(async ({ request, params }: RequestEvent, { app, person, thing }) => {
       const { table: file } = await readForm(
         request,
         z.object({ table: z.instanceof(File, { message: 'Choose a table first.' }) }),
@@ -58,14 +59,24 @@ export const actions = {
       if (!rubric) error(404, 'This rubric is not in the course any more.');
       if (file.size > MOST_BYTES)
         return fail(413, { sentence: 'This table is larger than 2 MB. Is it the rubric?' });
-      const rows = await readTable(file.name, Buffer.from(await file.arrayBuffer()));
+      const rows = await app.reader.read({
+        ...{ kind: 'table', name: file.name },
+        bytes: new Uint8Array(await file.arrayBuffer()),
+      });
       const read = rubricFromRows(rows, () => crypto.randomUUID().slice(0, 8));
       if ('faults' in read)
         return fail(422, {
           sentence: 'The table is not a rubric yet; the one below is as it was.',
           faults: read.faults.slice(0, 50),
         });
-      await writeRubric(app.db, thing.id, rubric.id, { title: rubric.title, table: read.table });
+      const saved = await writeRubric(app.db, thing.id, rubric.id, {
+        ...{ title: rubric.title, table: read.table, version: rubric.version, by: person.id },
+      });
+      if ('theirs' in saved)
+        throw new Refusal(
+          409,
+          'Somebody saved this rubric meanwhile. Please read the table again.',
+        );
     }),
   ),
 };

@@ -4,10 +4,19 @@
   import { untrack } from 'svelte';
 
   import type { CellFault } from '$core/formats/rubric-table';
-  import { totalOf } from '$core/marking/rubric';
-  import { send } from '$ui/send';
+  import { differences } from '$core/lists/differences';
+  import { totalOf, type RubricTable } from '$core/marking/rubric';
+  import { rubricWords } from '$core/marking/rubric-words';
+  import Conflict from '$ui/Conflict.svelte';
+  import { Refusal, send } from '$ui/send';
   import { enhance, readAgain } from '$ui/refresh';
 
+  interface Theirs {
+    title: string;
+    table: RubricTable;
+    version: number;
+    by: string;
+  }
   let { data, form } = $props();
   let title = $state(untrack(() => data.title));
   let levels = $state(untrack(() => data.table.levels));
@@ -20,22 +29,38 @@
     form && 'faults' in form && Array.isArray(form.faults) ? form.faults : [],
   );
 
-  function take() {
-    ({ levels, criteria } = data.table);
-    title = data.title;
+  let version = $state(untrack(() => data.version));
+  /** What somebody else saved since this was read. */
+  let theirs = $state<Theirs | null>(null);
+  const differing = $derived(
+    theirs
+      ? differences(
+          rubricWords(title, { levels, criteria }),
+          rubricWords(theirs.title, theirs.table),
+        )
+      : [],
+  );
+
+  function take(from: Omit<Theirs, 'by'> = data) {
+    ({ levels, criteria } = from.table);
+    ({ title, version } = from);
+    theirs = null;
   }
 
   async function keep() {
     trouble = '';
     try {
-      await send(
+      ({ version } = await send<{ version: number }>(
         `/courses/${data.course}/rubrics/${data.rubric}`,
-        { title, table: { levels, criteria } },
+        { title, table: { levels, criteria }, version },
         'PUT',
-      );
+      ));
+      theirs = null;
       said = 'everything is saved';
     } catch (error) {
       said = '';
+      const conflict = error instanceof Refusal && error.status === 409 && error.body.theirs;
+      if (conflict) return void (theirs = conflict as Theirs);
       trouble = error instanceof Error ? error.message.replace(/^.*?could not be read\. /, '') : '';
     }
   }
@@ -120,6 +145,17 @@
     {#if trouble || form?.sentence}<p class="trouble mt-3" role="alert">
         {trouble || form?.sentence}
       </p>{/if}
+    {#if theirs}
+      <Conflict
+        by={theirs.by}
+        differences={differing}
+        takeTheirs={() => theirs && take(theirs)}
+        saveMine={() => {
+          version = theirs?.version ?? version;
+          void keep();
+        }}
+      />
+    {/if}
     {#if faults.length > 0}
       <ul class="mt-2 columns-2 text-sm max-md:columns-1">
         {#each faults as fault, index (index)}

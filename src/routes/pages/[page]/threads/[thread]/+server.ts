@@ -14,6 +14,7 @@ export const POST = allowOnPage(
   'comment',
   async ({ request, params }: RequestEvent, { app, person, thing }) => {
     const comment = await readJson(request, NewComment);
+    await app.limits.count('comment', person.id);
     const thread = z.uuid().safeParse(params.thread);
     if (!thread.success) throw new Refusal(404, 'This thread does not exist any more.');
     await addComment(app, thing.id, thread.data, { person: person.id, ...comment });

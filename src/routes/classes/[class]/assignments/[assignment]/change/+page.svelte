@@ -15,6 +15,7 @@
   let trouble = $state('');
   let busy = $state(false);
 
+  const seen = untrack(() => data.assignment.newest);
   const view = $derived(`/classes/${data.klass.id}/assignments/${data.assignment.id}`);
   const wasShared = $derived(
     data.assignment.wish.originals.some(
@@ -53,7 +54,7 @@
     event.preventDefault();
     busy = true;
     try {
-      await send(`${view}/change`, { wish: form.whole, begin, preview: false });
+      await send(`${view}/change`, { wish: form.whole, begin, seen, preview: false });
       await goto(view);
     } catch (error) {
       trouble = `${error instanceof Error ? error.message : ''} Nothing was changed.`;

@@ -9,6 +9,8 @@ import { readJson } from '$server/http/body';
 const Change = z.object({
   wish: HandOutWish,
   begin: z.enum(['shared page', 'original']).default('original'),
+  /** The newest change that this person has seen. */
+  seen: z.uuid().nullable().optional(),
   /** Only what would happen. */
   preview: z.boolean(),
 });
@@ -17,9 +19,9 @@ const Change = z.object({
 export const POST = allowOnAssignment(
   'change the assignment',
   async ({ request }: RequestEvent, { app, person, grant }) => {
-    const { wish, begin, preview } = await readJson(request, Change);
+    const { wish, begin, preview, seen } = await readJson(request, Change);
     const checked = await CheckedWish.check(app, person.id, wish);
-    const change = { wish: checked, begin, at: new Date() };
+    const change = { wish: checked, begin, seen, at: new Date() };
     if (preview) return json(await previewChange(app, grant, change));
     return json({ says: await changeAssignment(app, grant, change) });
   },

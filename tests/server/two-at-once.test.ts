@@ -1,0 +1,107 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { plainWish } from '../../src/lib/core/handout/wish';
+import { emptyRubric } from '../../src/lib/core/marking/rubric';
+import { beginRubric } from '../../src/lib/server/course/rubrics';
+import { useApp } from '../support/app';
+import { setStaffAs, shareAs } from '../support/deeds';
+import { addPerson, assign, makeSchool, PASSWORD, type TestSchool } from '../support/school';
+import { Server } from '../support/server';
+import { Visitor } from '../support/visitor';
+
+const test = useApp();
+let school: TestSchool;
+let server: Server;
+const [one, two] = [new Visitor(''), new Visitor('')];
+
+beforeAll(async () => {
+  school = await makeSchool(test.app, 2);
+  const co = await addPerson(test.app, school, 'co', 'teacher');
+  await setStaffAs(test.app, school.teacher, school.class, co, 'co-teacher');
+  await shareAs(test.app, school.teacher, school.course, co, 'write');
+  server = await Server.start(test.url);
+  await one.moveTo(server.origin).signIn(`teacher${school.id}`, PASSWORD);
+  await two.moveTo(server.origin).signIn(`co${school.id}`, PASSWORD);
+});
+afterAll(() => server.stop());
+
+describe('two teachers on one thing', () => {
+  it('do not overwrite a rubric: the second is told what the first saved, and decides', async () => {
+    const rubric = await beginRubric(test.app.db, {
+      ...{ course: school.course, school: school.id, unit: null, title: 'R', by: school.teacher },
+    });
+    const path = `/courses/${school.course}/rubrics/${rubric}`;
+    const save = (who: Visitor, title: string, version: number) =>
+      who.send(path, { title, table: emptyRubric('a'), version }, 'PUT');
+    expect(await (await save(one, 'Mine', 0)).json()).toEqual({ version: 1 });
+    const told = await save(two, 'Theirs', 0);
+    expect(told.status).toBe(409);
+    expect(await told.json()).toMatchObject({
+      theirs: { title: 'Mine', version: 1, by: 'teacher' },
+    });
+    expect((await save(two, 'Theirs', 1)).status).toBe(200);
+    // In the same second, one of them is told.
+    const both = await Promise.all([save(one, 'A', 2), save(two, 'B', 2)]);
+    expect(both.map(({ status }) => status).sort()).toEqual([200, 409]);
+  });
+
+  it('do not overwrite a draft of a hand-out', async () => {
+    const { original } = await assign(test.app, school);
+    const path = `/classes/${school.class}/hand-out/${crypto.randomUUID()}`;
+    const save = (who: Visitor, title: string, version: number) =>
+      who.send(
+        path,
+        { wish: plainWish(original, school.class, { title }), goesOut: null, version },
+        'PUT',
+      );
+    expect(await (await save(one, 'Mine', 0)).json()).toMatchObject({ version: 1 });
+    const told = await save(two, 'Theirs', 0);
+    expect(told.status).toBe(409);
+    expect(await told.json()).toMatchObject({ theirs: { wish: { title: 'Mine' }, version: 1 } });
+    const both = await Promise.all([save(one, 'A', 1), save(two, 'B', 1)]);
+    expect(both.map(({ status }) => status).sort()).toEqual([200, 409]);
+  });
+
+  it('do not undo each other’s change of an assignment unseen', async () => {
+    const { original, assignment } = await assign(test.app, school);
+    const path = `/classes/${school.class}/assignments/${assignment}/change`;
+    const change = (who: Visitor, title: string, seen: string | null) =>
+      who.send(path, {
+        ...{ wish: plainWish(original, school.class, { title, points: '10' }) },
+        ...{ begin: 'original', seen, preview: false },
+      });
+    expect((await change(one, 'First', null)).status).toBe(200);
+    const told = await change(two, 'Second', null);
+    expect(told.status).toBe(409);
+    expect((await told.json()).message).toContain('It will be called “First”.');
+    const newest = await test.app.db
+      .selectFrom('assignment_change')
+      .select('id')
+      .where('assignment_id', '=', assignment)
+      .executeTakeFirstOrThrow();
+    expect((await change(two, 'Second', newest.id)).status).toBe(200);
+  });
+
+  it('enter one term, one lesson and one welcome page, not two', async () => {
+    const office = new Visitor(server.origin);
+    await office.signIn(`office${school.id}`, PASSWORD);
+    const term = { kind: 'term', id: '', name: 'Spring', starts: '2027-01-04', ends: '2027-03-26' };
+    const slot = { weekday: '3', starts: '09:00', ends: '09:50' };
+    const welcome = { title: 'Welcome', unit: '', area: 'welcome' };
+    const twice = async (send: () => Promise<Response>) =>
+      (await Promise.all([send(), send()].map(async (sent) => (await sent).json())))
+        .map(({ type }) => type)
+        .sort();
+    expect(await twice(() => office.submit('/school/calendar?/write', term))).toEqual([
+      'failure',
+      'success',
+    ]);
+    expect(await twice(() => one.submit(`/classes/${school.class}/set-up?/slot`, slot))).toEqual([
+      'failure',
+      'success',
+    ]);
+    expect(await twice(() => one.submit(`/classes/${school.class}/plan?/begin`, welcome))).toEqual([
+      'failure',
+      'redirect',
+    ]);
+  });
+});

@@ -60,39 +60,61 @@ if (!empty && !process.env.MAIL_URL) {
   standIn('mail', port, { MAIL_FOLDER: join(project, '.uncia', 'mail') });
 }
 
-const server = spawn(process.execPath, ['build/index.js'], {
-  cwd: project,
-  stdio: 'inherit',
-  detached: true,
-  env: {
-    LOG_LEVEL: 'warn',
-    ...process.env,
-    NODE_ENV: 'production',
-    HOST: process.env.HOST ?? '127.0.0.1',
-    PORT: String(port),
-    ORIGIN: process.env.ORIGIN ?? address,
-    BODY_SIZE_LIMIT: '12M',
-    SHUTDOWN_TIMEOUT: '10',
-    DATABASE_URL: process.env.DATABASE_URL ?? cluster?.url('postgres'),
-    ...outside,
-    UNCIA_FIRST: empty ? 'administrator' : 'demo',
-  },
-});
-
+/** @type {import('node:child_process').ChildProcess | null} */
+let server = null;
 let stopping = false;
+/** Ends that came soon after a start, in a row. */
+let quickEnds = 0;
+const QUICK = 30_000;
+const MOST_QUICK_ENDS = 6;
+
+function serve() {
+  const began = Date.now();
+  server = spawn(process.execPath, ['build/index.js'], {
+    cwd: project,
+    stdio: 'inherit',
+    detached: true,
+    env: {
+      LOG_LEVEL: 'warn',
+      ...process.env,
+      NODE_ENV: 'production',
+      HOST: process.env.HOST ?? '127.0.0.1',
+      PORT: String(port),
+      ORIGIN: process.env.ORIGIN ?? address,
+      BODY_SIZE_LIMIT: '12M',
+      SHUTDOWN_TIMEOUT: '10',
+      DATABASE_URL: process.env.DATABASE_URL ?? cluster?.url(cluster.database),
+      ...outside,
+      UNCIA_FIRST: empty ? 'administrator' : 'demo',
+    },
+  });
+  server.on('exit', (code) => {
+    quickEnds = Date.now() - began < QUICK ? quickEnds + 1 : 0;
+    if (stopping || quickEnds >= MOST_QUICK_ENDS) return end(stopping ? 0 : (code ?? 1));
+    const wait = 500 * 2 ** quickEnds;
+    say(
+      `The server ended by itself; it starts again in ${wait / 1000} s. Nothing that was saved is lost.`,
+    );
+    setTimeout(() => (stopping ? end(0) : serve()), wait);
+  });
+}
+serve();
+
+/** @param {number} code */
+function end(code) {
+  for (const one of standIns) one.kill('SIGTERM');
+  cluster?.stop();
+  process.exit(code);
+}
 function stop() {
   if (stopping) return;
   stopping = true;
   say('\nStopping …');
-  server.kill('SIGTERM');
+  if (server?.exitCode === null && server.signalCode === null) server.kill('SIGTERM');
+  else end(0);
 }
 process.on('SIGINT', stop);
 process.on('SIGTERM', stop);
-server.on('exit', (code) => {
-  for (const one of standIns) one.kill('SIGTERM');
-  cluster?.stop();
-  process.exit(stopping ? 0 : (code ?? 1));
-});
 
 async function announce() {
   while (!stopping) {

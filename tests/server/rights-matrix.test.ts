@@ -8,6 +8,7 @@ import { beginPage } from '../../src/lib/server/course/begin-page';
 import { beginRubric } from '../../src/lib/server/course/rubrics';
 import { useApp } from '../support/app';
 import { handOutAs, setStaffAs, withdrawAs } from '../support/deeds';
+import { readHandlers, type Handler } from '../support/handlers';
 import { addPerson, assign, makeSchool, PASSWORD, questionPage } from '../support/school';
 import { Server } from '../support/server';
 import { Visitor } from '../support/visitor';
@@ -72,6 +73,8 @@ const POLICY: Record<string, string> = {
   'POST /school office': 'office',
   'POST /school passwords': 'office',
   'POST /school disable': 'office',
+  'GET /school/work': 'office',
+  'POST /school/work again': 'office',
   'GET /account': SIGNED_IN,
   'POST /account password': SIGNED_IN,
   'POST /account end': SIGNED_IN,
@@ -350,36 +353,6 @@ beforeAll(async () => {
   }
 });
 afterAll(() => server.stop());
-
-interface Handler {
-  name: string;
-  route: string;
-  method: string;
-  action: string;
-  /** Whether it is a view's data rather than an answer of its own. */
-  isData: boolean;
-}
-
-async function readHandlers(): Promise<Handler[]> {
-  const found: Handler[] = [];
-  const modules = import.meta.glob<Record<string, unknown>>('../../src/routes/**/+*server.ts');
-  for (const [path, load] of Object.entries(modules)) {
-    const route = path.replace('../../src/routes', '').replace(/\/\+.*$/, '') || '/';
-    const layout = path.includes('+layout') ? '+layout ' : '';
-    for (const [exported, value] of Object.entries(await load())) {
-      const add = (method: string, action: string, isData: boolean) =>
-        found.push({
-          ...{ route, method, action, isData },
-          name: `${method} ${layout}${route} ${action}`.trim(),
-        });
-      if (exported === 'actions' && value && typeof value === 'object')
-        for (const action of Object.keys(value)) add('POST', action, false);
-      else if (typeof value === 'function')
-        add(exported === 'load' ? 'GET' : exported, '', exported === 'load');
-    }
-  }
-  return found;
-}
 
 const addressOf = (route: string, page: PageName) =>
   route

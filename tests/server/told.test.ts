@@ -1,5 +1,6 @@
 import { simpleParser } from 'mailparser';
 import type { AddressInfo } from 'node:net';
+import { SMTPServer } from 'smtp-server';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import ICAL from 'ical.js';
 import { writeICalendar } from '../../src/lib/core/formats/icalendar';
@@ -172,6 +173,64 @@ describe('e-mail', () => {
     await mailer.send(NOON);
     expect(caught).toHaveLength(1);
     expect(await subjects(student)).toContain('Not wanted');
+  });
+
+  it('goes on to the others when an address is refused, and says so; what it refused for good is let go', async () => {
+    const [one = '', two = ''] = school.students;
+    const set = (id: string, email: string) =>
+      test.app.db
+        .updateTable('person')
+        .set({ email, mails: 'gathered' })
+        .where('id', '=', id)
+        .execute();
+    await set(one, 'refused@school.example');
+    await set(two, 'taken@school.example');
+    const heard: string[] = [];
+    const picky = new SMTPServer({
+      ...{ disabledCommands: ['AUTH', 'STARTTLS'], logger: false },
+      onRcptTo: ({ address }, _session, callback) => {
+        heard.push(address);
+        callback(
+          address.startsWith('refused')
+            ? Object.assign(new Error('no'), { responseCode: 550 })
+            : null,
+        );
+      },
+      onData: (stream, _session, callback) => {
+        stream.resume();
+        stream.on('end', callback);
+      },
+    });
+    await new Promise<void>((resolve) => picky.listen(0, '127.0.0.1', () => resolve()));
+    const { port } = picky.server.address() as AddressInfo;
+    const sender = new Mailer(test.app.db, {
+      ...test.app.settings,
+      MAIL_URL: `smtp://127.0.0.1:${port}`,
+    });
+    await told(one, 'To a bad address', 'mail 7');
+    await told(two, 'To a good address', 'mail 8');
+    expect(await sender.send(NOON)).toBe(1);
+    expect(heard.sort()).toEqual(['refused@school.example', 'taken@school.example']);
+    const { mail_fault } = await test.app.db
+      .selectFrom('person')
+      .select('mail_fault')
+      .where('id', '=', one)
+      .executeTakeFirstOrThrow();
+    expect(mail_fault).toBe('The mail server answered 550.');
+    // It is not sent again and again.
+    expect(await sender.send(NOON + 3_600_000 * 30)).toBe(0);
+    await sender.stop();
+    await new Promise<void>((resolve) => picky.close(() => resolve()));
+  });
+
+  it('that is switched on later does not send the past', async () => {
+    const student = school.students[1] ?? '';
+    await told(student, 'Before there was mail', 'mail 9');
+    const without = new Mailer(test.app.db, { ...test.app.settings, MAIL_URL: undefined });
+    await without.send(NOON);
+    caught.length = 0;
+    await mailer.send(NOON);
+    expect(caught).toEqual([]);
   });
 
   it('is kept, and tried again, when the mail server is away', async () => {

@@ -15,7 +15,11 @@ import {
   previewChange,
   withdraw,
 } from '../../src/lib/server/handout/change-assignment';
-import { bringCorrection, previewCorrection } from '../../src/lib/server/handout/corrections';
+import {
+  bringCorrection,
+  carryCorrection,
+  previewCorrection,
+} from '../../src/lib/server/handout/corrections';
 import { handOut } from '../../src/lib/server/handout/hand-out';
 import { CheckedWish } from '../../src/lib/server/handout/rights';
 import { receive } from '../../src/lib/server/roster/receive';
@@ -64,13 +68,14 @@ export const previewChangeAs = async (app: App, { assignment, wish, begin, by, a
     wish: await CheckedWish.check(app, by, wish),
   });
 
-export const undoAs = async (
+export async function undoAs(
   app: App,
   { assignment, change, by, at }: By & { assignment: string; change: string },
-) =>
-  undoChange(app, await onAssignment(app, 'change the assignment', by, assignment), {
-    ...{ change, at },
-  });
+) {
+  const grant = await onAssignment(app, 'change the assignment', by, assignment);
+  const correction = await undoChange(app, grant, { change, at });
+  if (correction) await carryCorrection(app, correction);
+}
 
 export const withdrawAs = async (
   app: App,
@@ -108,8 +113,12 @@ type CorrectAs = { assignment: string; page: string; to: number; by: string };
 export const previewCorrectionAs = async (app: App, { assignment, by, ...wish }: CorrectAs) =>
   previewCorrection(app, await onAssignment(app, 'change the assignment', by, assignment), wish);
 
-export const correctAs = async (app: App, { assignment, by, ...wish }: CorrectAs & By) =>
-  bringCorrection(app, await onAssignment(app, 'change the assignment', by, assignment), wish);
+export async function correctAs(app: App, { assignment, by, ...wish }: CorrectAs & By) {
+  const grant = await onAssignment(app, 'change the assignment', by, assignment);
+  const { says, change } = await bringCorrection(app, grant, wish);
+  await carryCorrection(app, change);
+  return says;
+}
 
 export const shareAs = async (
   app: App,

@@ -14,6 +14,7 @@ import { PageLog } from './page/page-log';
 import { PageMemory } from './page/page-memory';
 import { connect, type Database } from './db/connect';
 import { migrate } from './db/migrate';
+import { carryCorrection } from './handout/corrections';
 import { receive } from './roster/receive';
 import { officeOf, type Office } from './office/office';
 import type { Settings } from './settings';
@@ -68,6 +69,7 @@ export async function startApp(settings: Settings): Promise<App> {
     'tell handed out': ({ assignment }) => tellHandedOut(app, assignment),
     remind: (told) => remind(app, told, Date.now()),
     receive: (told) => receive(app, told),
+    'bring correction': ({ change }) => carryCorrection(app, change),
     'hand out': ({ hand }) => handOutWhenDue(app, hand, new Date()),
   });
   indexer.start();

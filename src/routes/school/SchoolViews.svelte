@@ -4,6 +4,7 @@
   const VIEWS = [
     ['People', '/school'],
     ['Calendar', '/school/calendar'],
+    ['Background work', '/school/work'],
   ] as const;
 </script>
 

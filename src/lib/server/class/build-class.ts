@@ -6,7 +6,7 @@ import type { App } from '../app';
 import { copyPages } from '../course/copy-pages';
 import { readListedPages, readUnits, type Holder } from '../course/units';
 import type { Connection } from '../page/page-store';
-import { Refusal } from '../page/refusal';
+import { Refusal, refusalIn } from '../page/refusal';
 import { tell } from './messages';
 import { inTransaction } from '../db/transaction';
 
@@ -55,6 +55,7 @@ export async function beginBuild(
       .select('id')
       .where('class_id', '=', klass.id)
       .where('finished_at', 'is', null)
+      .where('fault', 'is', null)
       .executeTakeFirst();
     if (running) throw new Refusal(409, 'This class is being built already.');
     const { id } = await tx
@@ -73,7 +74,14 @@ export async function beginBuild(
 
 /** The job: goes on where it, or a process that died, left off. */
 export async function buildClass(app: App, build: string): Promise<void> {
-  while (await buildPortion(app, build));
+  try {
+    while (await buildPortion(app, build));
+  } catch (error) {
+    // It is tried again; meanwhile it says so, and no other building waits for it.
+    const fault = refusalIn(error)?.message ?? 'It stopped on the way, and is tried again.';
+    await app.db.updateTable('class_build').set({ fault }).where('id', '=', build).execute();
+    throw error;
+  }
 }
 
 /** @returns whether more is to be done */
@@ -108,6 +116,7 @@ async function buildPortion(app: App, id: string): Promise<boolean> {
       .set({
         done: plan.pages.length - missing.length + portion.length,
         finished_at: finished ? at : null,
+        fault: null,
       })
       .where('id', '=', id)
       .execute();

@@ -1,7 +1,9 @@
+import { z } from 'zod';
 import { correct, passagesOf, type Correction } from '$core/handout/correct';
 import { counted } from '$core/handout/plan';
 import type { Grant } from '../access/grant';
 import type { App } from '../app';
+import { inTransaction } from '../db/transaction';
 import { tellClasses } from '../live/listeners';
 import { readPage, type PageOrigin } from '../page/page-store';
 import { Refusal } from '../page/refusal';
@@ -27,8 +29,16 @@ export async function readOutdated(app: App, assignment: string) {
   return rows;
 }
 
-/** What a correction does to each copy that is written in and not with the teacher. */
-async function prepare(app: App, assignment: string, { page, to }: CorrectionWish) {
+/**
+ * What a correction does to each copy that is written in and not with the teacher.
+ * @param from the version whose text the copies have, if it is another than the assignment says
+ */
+async function prepare(
+  app: Pick<App, 'db' | 'pages'>,
+  assignment: string,
+  { page, to }: CorrectionWish,
+  from?: number,
+) {
   const row = await app.db
     .selectFrom('assignment_original')
     .innerJoin('page', 'page.id', 'assignment_original.page_id')
@@ -46,7 +56,7 @@ async function prepare(app: App, assignment: string, { page, to }: CorrectionWis
   if (!row) throw new Refusal(404, 'This page is not one of the assignment.');
   const origin: PageOrigin = row;
   const [was, is] = await Promise.all([
-    readPage(app.db, origin, row.has),
+    readPage(app.db, origin, from ?? row.has),
     readPage(app.db, origin, to),
   ]);
   const copies = await app.db
@@ -132,58 +142,79 @@ export async function previewCorrection(app: App, { thing }: Change, wish: Corre
   };
 }
 
-/** Brings the text of a version into an assignment's copies, and remembers how it was. */
+/**
+ * Brings the text of a version into an assignment's copies, and remembers how it was. A job goes through the copies, each by
+ * itself.
+ * @returns what it does, in sentences, and the change that the job carries out
+ */
 export async function bringCorrection(
   app: App,
   grant: Change,
   wish: CorrectionWish & { at: Date },
-): Promise<string[]> {
+): Promise<{ says: string[]; change: string }> {
   const { page, to, at } = wish;
-  const assignment = grant.thing.id;
-  const by = grant.person.id;
+  const { id: assignment, school_id } = grant.thing;
   const prepared = await prepare(app, assignment, wish);
   const says = say(prepared);
-  const { id } = await app.db
-    .insertInto('assignment_change')
-    .columns(['school_id', 'assignment_id', 'made_by', 'made_at', 'was', 'became', 'says'])
-    .expression((eb) =>
-      eb
-        .selectFrom('assignment')
-        .select([
-          'school_id',
-          'id',
-          eb.val(by).as('made_by'),
-          eb.val(at).as('made_at'),
-          eb
-            .cast<string>(eb.val(JSON.stringify({ page, version: prepared.has })), 'jsonb')
-            .as('was'),
-          eb.cast<string>(eb.val(JSON.stringify({ page, version: to })), 'jsonb').as('became'),
-          eb.cast<string>(eb.val(JSON.stringify(says)), 'jsonb').as('says'),
-        ])
-        .where('id', '=', assignment),
-    )
-    .returning('id')
+  const change = await inTransaction(app.db, async (tx) => {
+    const { id } = await tx
+      .insertInto('assignment_change')
+      .values({
+        ...{ school_id, assignment_id: assignment, made_by: grant.person.id, made_at: at },
+        was: JSON.stringify({ page, version: prepared.has }),
+        became: JSON.stringify({ page, version: to }),
+        says: JSON.stringify(says),
+      })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    await tx
+      .updateTable('assignment_original')
+      .set({ version: to })
+      .where('assignment_id', '=', assignment)
+      .where('page_id', '=', page)
+      .execute();
+    await app.jobs.put(tx, 'bring correction', { change: id });
+    return id;
+  });
+  return { says, change };
+}
+
+const Brought = z.object({ page: z.uuid(), version: z.number().int() });
+
+/**
+ * The job: brings a correction into each copy. A copy that cannot take it now does not stop the others.
+ * @throws Refusal when some copies could not take it: the job is tried again
+ */
+export async function carryCorrection(
+  app: Pick<App, 'db' | 'pages' | 'news'>,
+  change: string,
+): Promise<void> {
+  const row = await app.db
+    .selectFrom('assignment_change')
+    .select(['assignment_id', 'made_by', 'was', 'became'])
+    .where('id', '=', change)
     .executeTakeFirstOrThrow();
+  const [was, became] = [Brought.parse(row.was), Brought.parse(row.became)];
+  const { page, version: to } = became;
+  const prepared = await prepare(app, row.assignment_id, { page, to }, was.version);
   // The change's own mark as their client: sent again, the same steps are not taken twice.
-  await Promise.all(
-    prepared.found.map(async ({ copy, version, correction }) => {
-      if (correction.steps.length === 0) return;
-      await app.pages.append(
-        copy.id,
-        { id: by, owner: false },
-        {
-          ...{ base: version, client: id, first: 1, lost: [] },
-          steps: correction.steps.map((step) => step.toJSON()),
-        },
-      );
-    }),
+  const brought = await Promise.allSettled(
+    prepared.found
+      .filter(({ correction }) => correction.steps.length > 0)
+      .map(({ copy, version, correction }) =>
+        app.pages.append(
+          copy.id,
+          { id: row.made_by, owner: false },
+          {
+            ...{ base: version, client: change, first: 1, lost: [] },
+            steps: correction.steps.map((step) => step.toJSON()),
+          },
+        ),
+      ),
   );
-  await app.db
-    .updateTable('assignment_original')
-    .set({ version: to })
-    .where('assignment_id', '=', assignment)
-    .where('page_id', '=', page)
-    .execute();
-  tellClasses(app, [...new Set(prepared.found.flatMap(({ copy }) => copy.class_id ?? []))], at);
-  return says;
+  const classes = new Set(prepared.found.flatMap(({ copy }) => copy.class_id ?? []));
+  tellClasses(app, [...classes], new Date());
+  const failed = brought.filter(({ status }) => status === 'rejected').length;
+  if (failed > 0)
+    throw new Refusal(409, `${counted(failed, 'copy', 'copies')} could not be corrected yet.`);
 }

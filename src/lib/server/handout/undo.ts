@@ -47,12 +47,15 @@ export async function readNewestChange(db: Connection, assignment: string): Prom
   return row?.id ?? null;
 }
 
-/** Undoes the newest change that stands. Undoing is a change like any other, back to what was: nothing written is lost. */
+/**
+ * Undoes the newest change that stands. Undoing is a change like any other, back to what was: nothing written is lost.
+ * @returns the correction that a job carries out, where that is what undoes it
+ */
 export async function undoChange(
   app: App,
   grant: Grant<'change the assignment'>,
   { change, at }: { change: string; at: Date },
-): Promise<void> {
+): Promise<string | null> {
   const assignment = grant.thing.id;
   const newest = await app.db
     .selectFrom('assignment_change')
@@ -65,12 +68,15 @@ export async function undoChange(
   if (newest?.id !== change)
     throw new Refusal(409, 'A later change stands on this one. Undo that first.');
   const before = Before.parse(newest.was);
+  let correction: string | null = null;
   if ('wish' in before)
     await changeAssignment(app, grant, {
       ...{ begin: 'original', at, due: before.due },
       wish: CheckedWish.stoodBefore(grant, before.wish),
     });
-  else await bringCorrection(app, grant, { page: before.page, to: before.version, at });
+  else
+    correction = (await bringCorrection(app, grant, { page: before.page, to: before.version, at }))
+      .change;
   // Neither the change nor its undoing is to be undone again.
   await app.db
     .updateTable('assignment_change')
@@ -79,4 +85,5 @@ export async function undoChange(
     .where('undone_at', 'is', null)
     .where((eb) => eb.or([eb('id', '=', change), eb('made_at', '>=', at)]))
     .execute();
+  return correction;
 }

@@ -9,7 +9,7 @@ export type ReaderTask =
     }
   | { kind: 'table'; name: string; bytes: Uint8Array };
 
-export interface DocumentRead {
+interface DocumentRead {
   /** The page, as JSON. */
   page: object;
   title: string;

@@ -2,6 +2,7 @@ import { CompiledQuery } from 'kysely';
 import PgBoss from 'pg-boss';
 import type { Tx } from '../db/transaction';
 import { logUnexpected } from '../log';
+import { refusalIn } from '../page/refusal';
 
 /** What each kind of job is told. */
 export interface JobKinds {
@@ -11,6 +12,7 @@ export interface JobKinds {
   'tell handed out': { assignment: string };
   remind: { assignment: string; class: string };
   receive: { class: string; joined: string[]; moved: string[] };
+  'bring correction': { change: string };
 }
 type Kind = keyof JobKinds;
 export type JobHandlers = { [K in Kind]: (data: JobKinds[K]) => Promise<void> };
@@ -22,12 +24,26 @@ const KINDS: readonly Kind[] = [
   'tell handed out',
   'remind',
   'receive',
+  'bring correction',
 ];
 
 /** After so many seconds a job whose process died is taken up again. Jobs do their work in portions and once only. */
 const TAKEN_UP_AFTER = 20;
 const LOOK_EVERY_SECONDS = 1;
 const TRIES = 20;
+
+/** What a job that failed leaves for the office to read: a sentence, or the number under which the log has it. */
+async function inWords(kind: Kind, work: () => Promise<void>): Promise<void> {
+  try {
+    await work();
+  } catch (thrown) {
+    const refusal = refusalIn(thrown);
+    const number = refusal ? '' : logUnexpected(thrown, { job: kind });
+    throw new Error(refusal?.message ?? `Something unexpected, number ${number} in the log.`, {
+      cause: refusal ? undefined : number,
+    });
+  }
+}
 
 /** Queues are named without spaces. */
 const queue = (kind: Kind) => kind.replaceAll(' ', '-');
@@ -65,7 +81,7 @@ export class Jobs {
         queue(kind),
         { pollingIntervalSeconds: LOOK_EVERY_SECONDS },
         async ([job]) => {
-          if (job) await handlers[kind](job.data);
+          if (job) await inWords(kind, () => handlers[kind](job.data));
         },
       );
     for (const kind of KINDS) await work(kind);
@@ -82,6 +98,15 @@ export class Jobs {
       ...(at ? { startAfter: at } : {}),
     });
   }
+
+  /** Tries a job that failed once more. */
+  async retry(kind: string, id: string): Promise<void> {
+    const known = KINDS.find((one) => one === kind);
+    if (known) await this.boss.retry(queue(known), id);
+  }
+
+  /** The kind of a queue, by its name. */
+  static kindOf = (name: string): Kind | null => KINDS.find((kind) => queue(kind) === name) ?? null;
 
   stop = (): Promise<void> => this.boss.stop({ graceful: true, timeout: 5_000, wait: true });
 }

@@ -15,7 +15,7 @@ export function studentsWhoHear(page: {
 }
 
 /** Staff and students of these classes look again. */
-export function tellClasses(app: App, classes: readonly string[], at: Date): void {
+export function tellClasses(app: Pick<App, 'news'>, classes: readonly string[], at: Date): void {
   for (const klass of classes)
     app.news.tell({
       ...{ page: null, version: 0, places: [klass], students: [], studentsOf: klass },

@@ -5,11 +5,11 @@ import { counted } from '$core/handout/plan';
 import { log } from '../log';
 import type { Database } from '../db/connect';
 import type { Settings } from '../settings';
-import { inTransaction } from '../db/transaction';
 
 const EVERY = 60_000;
-/** So many people's mail goes out in one transaction. */
-const PEOPLE_AT_ONCE = 50;
+/** Whom a process writes to is left to it for so long, in milliseconds; after each failure for twice as long. */
+const CLAIMED_FOR = 600_000;
+const MOST_DOUBLINGS = 8;
 
 interface Waiting {
   person: string;
@@ -21,9 +21,16 @@ interface Waiting {
   quiet_to: string;
 }
 
+/** What a mail server answered: its code (RFC 5321, 4.2.1); null where it did not answer. */
+const replyOf = (error: unknown): number | null =>
+  error instanceof Error && 'responseCode' in error && typeof error.responseCode === 'number'
+    ? error.responseCode
+    : null;
+
 /**
  * Sends what people were told by e-mail, too: gathered into one mail each, outside the school's quiet hours, as each of
- * them wants it. A process that dies between sending and noting it sends that mail once more; none is lost.
+ * them wants it. Nobody waits for another's address: one that is refused is noted, and the next one's turn comes. A process
+ * that dies between sending and noting it sends that mail once more; none is lost.
  */
 export class Mailer {
   private readonly transport: Transporter | null;
@@ -38,12 +45,13 @@ export class Mailer {
   }
 
   start(): void {
-    if (!this.transport) return;
-    this.timer = setInterval(() => {
+    const work = () => {
       this.running = this.send(Date.now()).catch((error) =>
         log.warn({ err: error }, 'e-mail could not be sent; it is tried again'),
       );
-    }, EVERY);
+    };
+    work();
+    this.timer = setInterval(work, EVERY);
     this.timer.unref();
   }
 
@@ -53,19 +61,31 @@ export class Mailer {
     this.transport?.close();
   }
 
-  /** Sends what is to go out now. @returns how many mails */
+  /**
+   * Sends what is to go out now.
+   * @returns how many mails
+   * @throws any error when the mail server is away; nothing is lost then
+   */
   async send(now: number): Promise<number> {
     const { transport } = this;
-    if (!transport) return 0;
+    if (!transport) {
+      // Without a mail server nothing is kept for one: switched on later, it does not send the past.
+      await this.db
+        .updateTable('message')
+        .set({ mailed_at: new Date(now) })
+        .where('mailed_at', 'is', null)
+        .execute();
+      return 0;
+    }
     const { rows } = await sql<Waiting>`
       select person.id as person, email, mails, min(message.at) as oldest, time_zone,
         quiet_from::text, quiet_to::text
       from message join person on person.id = message.person_id join school on school.id = person.school_id
-      where mailed_at is null group by person.id, school.id`.execute(this.db);
+      where mailed_at is null and ${isFree(now)}
+      group by person.id, school.id`.execute(this.db);
     const due = rows.filter(
       (row) =>
-        row.email === '' ||
-        row.mails === 'never' ||
+        !isWanted(row) ||
         goesOutNow(row.mails, row.oldest.getTime(), now, {
           ...{
             timeZone: row.time_zone,
@@ -75,9 +95,7 @@ export class Mailer {
         }),
     );
     let sent = 0;
-    for (let from = 0; from < due.length; from += PEOPLE_AT_ONCE)
-      for (const row of due.slice(from, from + PEOPLE_AT_ONCE))
-        sent += await this.sendTo(transport, row);
+    for (const row of due) sent += await this.sendTo(transport, row, now);
     return sent;
   }
 
@@ -86,42 +104,79 @@ export class Mailer {
     await this.transport?.sendMail({ from: this.settings.MAIL_FROM, ...letter });
   }
 
-  private sendTo(transport: Transporter, { person, email, mails }: Waiting): Promise<number> {
-    return inTransaction(this.db, async (tx) => {
-      // What another process is sending is left to it.
-      const messages = await tx
-        .selectFrom('message')
-        .select(['id', 'subject', 'text', 'link'])
-        .where('person_id', '=', person)
-        .where('mailed_at', 'is', null)
-        .orderBy('at')
-        .forUpdate()
-        .skipLocked()
-        .execute();
-      if (messages.length === 0) return 0;
-      const wanted = email !== '' && mails !== 'never';
-      const [first] = messages;
-      if (wanted && first)
-        await transport.sendMail({
-          ...{ from: this.settings.MAIL_FROM, to: email },
-          subject:
-            messages.length === 1
-              ? first.subject
-              : `${counted(messages.length, 'thing')} from Uncia`,
-          text: messages
-            .map(({ subject, text, link }) => `${subject}\n${text}\n${this.settings.ORIGIN}${link}`)
-            .join('\n\n'),
-        });
-      await tx
+  /** Claims a person, writes to them with no transaction open, and notes what became of it. */
+  private async sendTo(transport: Transporter, to: Waiting, now: number): Promise<number> {
+    const claimed = await this.db
+      .updateTable('person')
+      .set({ mail_claimed_at: new Date(now) })
+      .where('id', '=', to.person)
+      .where(isFree(now))
+      .returning('id')
+      .executeTakeFirst();
+    if (!claimed) return 0;
+    const messages = await this.db
+      .selectFrom('message')
+      .select(['id', 'subject', 'text', 'link'])
+      .where('person_id', '=', to.person)
+      .where('mailed_at', 'is', null)
+      .orderBy('at')
+      .execute();
+    const [first] = messages;
+    const done = messages.map(({ id }) => id);
+    if (!first || !isWanted(to)) return this.note(to.person, done, now, null);
+    const mail = {
+      ...{ from: this.settings.MAIL_FROM, to: to.email },
+      subject:
+        messages.length === 1 ? first.subject : `${counted(messages.length, 'thing')} from Uncia`,
+      text: messages
+        .map(({ subject, text, link }) => `${subject}\n${text}\n${this.settings.ORIGIN}${link}`)
+        .join('\n\n'),
+    };
+    try {
+      await transport.sendMail(mail);
+    } catch (error) {
+      const reply = replyOf(error);
+      if (reply === null) {
+        // The server is away for everybody: nobody's address is to blame.
+        await this.release(to.person);
+        throw error;
+      }
+      const fault = `The mail server answered ${reply}.`;
+      await this.note(to.person, reply >= 500 ? done : [], now, fault);
+      return 0;
+    }
+    await this.note(to.person, done, now, null);
+    return 1;
+  }
+
+  private release = (person: string) =>
+    this.db.updateTable('person').set({ mail_claimed_at: null }).where('id', '=', person).execute();
+
+  /** @param done the messages that are not to be sent any more */
+  private async note(person: string, done: readonly string[], now: number, fault: string | null) {
+    if (done.length > 0)
+      await this.db
         .updateTable('message')
-        .set({ mailed_at: new Date() })
-        .where(
-          'id',
-          'in',
-          messages.map(({ id }) => id),
-        )
+        .set({ mailed_at: new Date(now) })
+        .where('id', 'in', done)
         .execute();
-      return wanted ? 1 : 0;
-    });
+    await this.db
+      .updateTable('person')
+      .set((eb) => ({
+        mail_failures: fault === null ? 0 : eb('mail_failures', '+', 1),
+        mail_fault: fault ?? '',
+        // After a failure the claim stays: it is what the next try waits for.
+        mail_claimed_at: fault === null ? null : new Date(now),
+      }))
+      .where('id', '=', person)
+      .execute();
+    return 0;
   }
 }
+
+const isWanted = ({ email, mails }: Pick<Waiting, 'email' | 'mails'>) =>
+  email !== '' && mails !== 'never';
+
+/** Whether nobody writes to a person now, and a failure is long enough ago. */
+const isFree = (now: number) => sql<boolean>`(mail_claimed_at is null or mail_claimed_at
+  < ${new Date(now)}::timestamptz - make_interval(secs => ${CLAIMED_FOR / 1000} * power(2, least(mail_failures, ${MOST_DOUBLINGS}))))`;

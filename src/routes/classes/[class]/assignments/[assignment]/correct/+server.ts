@@ -17,6 +17,7 @@ export const POST = allowOnAssignment(
     if (!outdated) throw new Refusal(409, 'The copies have the newest text of this page already.');
     const wish = { page, to: outdated.is };
     if (preview) return json(await previewCorrection(app, grant, wish));
-    return json({ says: await bringCorrection(app, grant, { ...wish, at: new Date() }) });
+    const { says } = await bringCorrection(app, grant, { ...wish, at: new Date() });
+    return json({ says });
   },
 );

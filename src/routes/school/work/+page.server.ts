@@ -1,0 +1,33 @@
+import type { RequestEvent } from '@sveltejs/kit';
+import { z } from 'zod';
+import { allowPerson } from '$server/access/allow';
+import { readForm, saying } from '$server/http/form';
+import { readMailFaults, readWork } from '$server/jobs/work';
+import { readTimeZone } from '$server/school/time-zone';
+import type { PageServerLoadEvent } from './$types';
+
+export const load = allowPerson(
+  'keep the school',
+  async (_event: PageServerLoadEvent, { app, person }) => {
+    const now = Date.now();
+    return {
+      trail: [{ title: 'Background work' }],
+      work: await readWork(app.db, now),
+      mail: await readMailFaults(app.db, person.school_id),
+      ...{ now, timeZone: await readTimeZone(app.db, person.school_id) },
+    };
+  },
+);
+
+export const actions = {
+  again: allowPerson(
+    'keep the school',
+    saying(async ({ request }: RequestEvent, { app }) => {
+      const { id, kind } = await readForm(
+        request,
+        z.object({ id: z.uuid('No work is named.'), kind: z.string().max(60) }),
+      );
+      await app.jobs.retry(kind, id);
+    }),
+  ),
+};

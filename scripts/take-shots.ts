@@ -21,7 +21,7 @@ const SHOTS: {
   steps: ((page: Page) => Promise<unknown>)[];
   seen: string | RegExp;
 }[] = [
-  { name: 'sign-in', steps: [], seen: 'Skerry Point School, a demo' },
+  { name: 'school', who: 'sol.petrakis', steps: [], seen: 'Add teachers and office staff' },
   { name: 'desk', who: 'tamsin.orrey', steps: [], seen: 'What needs your hand' },
   {
     name: 'board',

@@ -13,6 +13,7 @@ import { keepPicture } from '../../src/lib/server/file/files';
 import { find } from '../../src/lib/server/find/find';
 import { readRosterFile } from '../../src/lib/server/roster/read-file';
 import type { TestSchool } from '../../tests/support/school';
+import { makeBarePage } from './bare-copies';
 import { figure, quantile, timed } from './figure';
 
 const PIXEL = Buffer.from(
@@ -43,7 +44,7 @@ export async function build500(app: App, school: TestSchool, page: Node): Promis
     .executeTakeFirstOrThrow();
   const built: number[] = [];
   const bare: number[] = [];
-  await sql`create table if not exists bare_page (like page including all)`.execute(app.db);
+  await makeBarePage(app.db);
   await sql`create table if not exists bare_snapshot (like snapshot including all)`.execute(app.db);
   for (let turn = 0; turn < 3; turn++) {
     const wish = { name: `Built ${turn}`, course: school.course, term: term.id };

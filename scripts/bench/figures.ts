@@ -19,8 +19,8 @@ import { Server } from '../../tests/support/server';
 import { Visitor } from '../../tests/support/visitor';
 import { build500, findP95, oneRoster5000 } from './classes';
 import { handOut40 } from './handing-out';
+import { makeBarePage, timeBareCopies } from './bare-copies';
 import { figure, quantile } from './figure';
-import { inTransaction } from '../../src/lib/server/db/transaction';
 
 const quick = process.argv.includes('--quick');
 /** Named after `--only`: just the figures that begin so. */
@@ -187,22 +187,15 @@ async function handOut1500(app: App, school: TestSchool) {
   const checked = await CheckedWish.check(app, school.teacher, wish);
   const bareTimes: number[] = [];
   const fullTimes: number[] = [];
-  await sql`create table if not exists bare_page (like page including all)`.execute(app.db);
+  await makeBarePage(app.db);
   for (let turn = 0; turn < (quick ? 3 : 7); turn++) {
     const id = randomUUID();
-    const began = performance.now();
-    await inTransaction(app.db, (tx) =>
-      sql`insert into bare_page (school_id, kind, title, source_id, source_version, for_id, delivery, assignment_id, class_id,
-          student_id, guarded)
-        select school_id, 'copy', 'bare', ${original}::uuid, 0, ${original}::uuid, 'one each', ${id}::uuid, class_id,
-          person_id, true
-        from enrolment where class_id = ${school.class} and left_at is null`.execute(tx),
-    );
-    bareTimes.push(performance.now() - began);
     const then = performance.now();
-    const { copies } = await handOut(app, checked, { id: randomUUID(), at: new Date() });
+    const { copies } = await handOut(app, checked, { id, at: new Date() });
     fullTimes.push(performance.now() - then);
     if (copies.length !== STUDENTS) throw new Error(`${copies.length} copies`);
+    const bare = { assignment: id, original, classes: [school.class] };
+    bareTimes.push(await timeBareCopies(app.db, bare));
   }
   figure('handout.1500', quantile(fullTimes, 0.5), 'ms', quantile(bareTimes, 0.5));
   await handOut40(app, school, original, quick ? 3 : 7);

@@ -34,15 +34,17 @@ const TRIES = 20;
 
 /** What a job that failed leaves for the office to read: a sentence, or the number under which the log has it. */
 async function inWords(kind: Kind, work: () => Promise<void>): Promise<void> {
-  try {
-    await work();
-  } catch (thrown) {
-    const refusal = refusalIn(thrown);
-    const number = refusal ? '' : logUnexpected(thrown, { job: kind });
-    throw new Error(refusal?.message ?? `Something unexpected, number ${number} in the log.`, {
-      cause: refusal ? undefined : number,
-    });
-  }
+  const thrown = await work().then(
+    () => null,
+    (error: unknown) => ({ error }),
+  );
+  if (!thrown) return;
+  // The library keeps all of an error; what PostgreSQL says of one may quote somebody's words.
+  const says = refusalIn(thrown.error)?.message;
+  throw new Error(
+    says ??
+      `Something unexpected, number ${logUnexpected(thrown.error, { job: kind })} in the log.`,
+  );
 }
 
 /** Queues are named without spaces. */

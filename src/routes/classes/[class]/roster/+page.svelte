@@ -37,7 +37,7 @@
       </div>
       <ul class="mt-1">
         {#each data.students as student (student.id)}
-          <li class="flex items-baseline gap-3 border-b border-rule py-1.5">
+          <li class="flex items-center gap-3 border-b border-rule py-0.5">
             <span class="min-w-0 flex-1 truncate">{student.family}, {student.given}</span>
             <span class="text-sm text-ink2"
               >{student.sign_in_name}{student.waits ? ', no password yet' : ''}</span

@@ -22,7 +22,10 @@ describe('what two people saved differently', () => {
   });
 
   it('is named field by field for a hand-out', () => {
-    const mine = plainWish(crypto.randomUUID(), crypto.randomUUID(), { title: 'Tides', points: '10' });
+    const mine = plainWish(crypto.randomUUID(), crypto.randomUUID(), {
+      title: 'Tides',
+      points: '10',
+    });
     const theirs = { ...mine, points: '7.5', due: { kind: 'lesson' as const, nth: 2 } };
     expect(differences(wishWords(mine), wishWords(theirs))).toEqual([
       { what: 'Points', mine: '10', theirs: '7½' },

@@ -56,6 +56,7 @@ export async function startApp(settings: Settings): Promise<App> {
       findPage: pageReader(db),
     },
     close: async () => {
+      app.limits.stop();
       await jobs.stop();
       await mailer.stop();
       await indexer.stop();
@@ -74,5 +75,6 @@ export async function startApp(settings: Settings): Promise<App> {
   });
   indexer.start();
   mailer.start();
+  app.limits.start();
   return app;
 }

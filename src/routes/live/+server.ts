@@ -32,18 +32,17 @@ export const GET = allowPerson(
               stop();
             }
           };
+          const remove = app.news.add({
+            ...{ person: person.id, session: sessionOf(token), places, studentOf, close },
+            hear: (news) => send(`data: ${JSON.stringify(news)}\n\n`),
+            resync: () => send('event: resync\ndata: {}\n\n'),
+          });
           let beats = 0;
           const beat = setInterval(() => {
             send(':\n\n');
             if (++beats % ASK_EVERY === 0)
               void app.whoIs({ token, now: Date.now() }).then((still) => still ?? close());
           }, HEARTBEAT);
-          stop = () => clearInterval(beat);
-          const remove = app.news.add({
-            ...{ person: person.id, session: sessionOf(token), places, studentOf, close },
-            hear: (news) => send(`data: ${JSON.stringify(news)}\n\n`),
-            resync: () => send('event: resync\ndata: {}\n\n'),
-          });
           stop = () => {
             clearInterval(beat);
             remove();

@@ -1,6 +1,7 @@
 import { CompiledQuery } from 'kysely';
 import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import type { Database } from '../db/connect';
+import { log } from '../log';
 import { Refusal } from '../page/refusal';
 
 const MINUTE = 60;
@@ -26,6 +27,9 @@ const RULES = {
 } as const;
 export type LimitKind = keyof typeof RULES;
 
+/** In milliseconds. */
+const CLEAR_EVERY = 3_600_000;
+
 const waitWords = (milliseconds: number) => {
   const seconds = Math.max(1, Math.ceil(milliseconds / 1000));
   return seconds < 90 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`;
@@ -35,7 +39,9 @@ const waitWords = (milliseconds: number) => {
 export class Limits {
   private readonly limiters: Record<LimitKind, RateLimiterPostgres>;
 
-  constructor(db: Database) {
+  private timer: NodeJS.Timeout | null = null;
+
+  constructor(private readonly db: Database) {
     const storeClient = {
       query: ({ text, values }: { text: string; values: unknown[] }) =>
         db.executeQuery(CompiledQuery.raw(text, values)),
@@ -49,13 +55,28 @@ export class Limits {
           tableCreated: true,
           keyPrefix: kind,
         },
-        ...RULES[kind],
+        ...{ ...RULES[kind], clearExpiredByTimeout: false },
       });
     const kinds = Object.keys(RULES) as LimitKind[];
     this.limiters = Object.fromEntries(kinds.map((kind) => [kind, make(kind)])) as Record<
       LimitKind,
       RateLimiterPostgres
     >;
+  }
+
+  /** Begins to clear away, now and then, what counts no longer. */
+  start(): void {
+    this.timer = setInterval(() => {
+      const expired = this.db.deleteFrom('rate_limit').where('expire', '<', String(Date.now()));
+      expired
+        .execute()
+        .catch((error) => log.warn({ err: error }, 'old counts could not be cleared away'));
+    }, CLEAR_EVERY);
+    this.timer.unref();
+  }
+
+  stop(): void {
+    if (this.timer) clearInterval(this.timer);
   }
 
   /** Counts something. @throws Refusal with how long to wait when it is too much */

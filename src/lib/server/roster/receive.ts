@@ -17,6 +17,8 @@ export async function receive(app: App, { class: id, joined, moved }: Received):
     .select(['id', 'name', 'school_id'])
     .where('id', '=', id)
     .executeTakeFirstOrThrow();
+  // Whom it concerns hear of other classes from now on: their streams begin anew.
+  app.news.endStreams({ people: moved });
   await receiveJoiners(app, klass, joined, at);
   await followMovers(app, moved, at);
   await takeAlong(app, moved);

@@ -206,6 +206,7 @@ export const actions = {
         z.object({ colleague: id, may: z.enum(['own', 'write', 'use', 'no']) }),
       );
       await shareCourse(app.db, grant, wish.colleague, wish.may === 'no' ? null : wish.may);
+      app.news.endStreams({ people: [wish.colleague] });
     }),
   ),
 };

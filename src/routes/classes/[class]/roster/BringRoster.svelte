@@ -239,11 +239,13 @@
               <span
                 ><strong>{change.name}</strong>
                 <span class={change.kind === 'leaves' ? 'text-rust' : ''}
-                  >{change.kind === 'joins' && change.back
-                    ? 'comes back'
-                    : change.kind === 'joins' && change.person
-                      ? 'joins, known to the school'
-                      : KINDS[change.kind]}{change.kind === 'renamed'
+                  >{change.asks
+                    ? 'is asked first: others teach them'
+                    : change.kind === 'joins' && change.back
+                      ? 'comes back'
+                      : change.kind === 'joins' && change.person
+                        ? 'joins, known to the school'
+                        : KINDS[change.kind]}{change.kind === 'renamed'
                     ? `, was ${change.was}`
                     : ''}</span
                 >{change.line ? ` · line ${change.line}` : ''}</span

@@ -68,6 +68,7 @@ export const actions = {
         z.object({ person: id, kind: z.enum(['lead', 'co-teacher', 'marker', 'no']) }),
       );
       await setStaff(app.db, grant, wish.person, wish.kind === 'no' ? null : wish.kind);
+      app.news.endStreams({ people: [wish.person] });
     }),
   ),
   slot: allowInClass(

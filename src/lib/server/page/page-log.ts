@@ -229,8 +229,9 @@ export class PageLog {
    * @throws Refusal when that is too long ago
    */
   private async readSince(page: string, base: number): Promise<readonly HeldStep[] | null> {
-    const held = this.memory.known(page) ?? (await this.open(page));
-    if (base > held.version || held.since(base)) return null;
+    const held = this.memory.known(page);
+    // A page that is not in memory is read with its group, in one go; asked for by itself here, it would cost a turn more.
+    if (!held || base > held.version || held.since(base)) return null;
     return this.readBetween(this.db, page, base, held.version);
   }
 

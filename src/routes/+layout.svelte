@@ -18,9 +18,11 @@
   $effect.pre(() => {
     if (data.person) openStore(data.person.id, data.person.seal);
   });
+  // Of the person, not of the view's data: reading a view again begins nothing anew.
+  const person = $derived(data.person?.id);
   $effect(() => {
-    if (!data.person) return;
-    const endTab = beTabOf(data.person.id);
+    if (!person) return;
+    const endTab = beTabOf(person);
     const endOutbox = outbox.start();
     return () => {
       endTab();

@@ -178,7 +178,6 @@ it(`${HOW_MANY} bad bodies over all routes break nothing, hang nothing and reach
     );
   expect(broken, `seed ${seed}`).toEqual([]);
   // Bad bodies are told so; what could be read was let through.
-  expect([...statuses.keys()].every((status) => status >= 200)).toBe(true);
   expect(statuses.get(400) ?? 0).toBeGreaterThan(HOW_MANY / 20);
   expect(await theirData()).toBe(before);
   expect((await fetch(`${server.origin}/health`)).status).toBe(200);

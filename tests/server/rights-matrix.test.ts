@@ -200,6 +200,17 @@ const READ: ByPage = {
 const COPIES = (who: Partial<ByPage>): ByPage => ({ ...NOBODY, ...who });
 const MARKING = COPIES({ copy: STAFF, crew: STAFF, read: STAFF, withdrawn: STAFF });
 
+/** What is taught from, of a course and of a class. */
+const MATERIALS: ByPage = {
+  ...NOBODY,
+  ...{ original: 'lead', shelf: LEADING, worktable: LEADING, cupboard: LEADING },
+};
+const THREADS: ByPage = {
+  ...NOBODY,
+  ...{ copy: `${STAFF} one`, crew: `${STAFF} ${CLASSMATES}`, own: `${STAFF} one` },
+  ...{ read: STAFF, withdrawn: STAFF },
+};
+
 const PAGE_POLICY: Record<string, ByPage> = {
   'GET /pages/[page]': READ,
   'GET /pages/[page]/steps': READ,
@@ -216,65 +227,20 @@ const PAGE_POLICY: Record<string, ByPage> = {
   },
   'GET /pages/[page]/set-aside': READ,
   'POST /pages/[page]/set-aside': READ,
-  'PUT /pages/[page]/keys': {
-    ...NOBODY,
-    original: 'lead',
-    shelf: LEADING,
-    worktable: LEADING,
-    cupboard: LEADING,
-  },
+  'PUT /pages/[page]/keys': MATERIALS,
   'POST /pages/[page]/marks': MARKING,
   'GET /pages/[page]/peek': MARKING,
   'POST /pages/[page]/moves': COPIES({ copy: 'one', crew: CLASSMATES }),
   'GET /pages/[page]/standing': COPIES({ copy: 'one', crew: CLASSMATES }),
   'POST /pages/[page]/opened': COPIES({ copy: 'one', crew: CLASSMATES, read: CLASSMATES }),
-  'GET /pages/[page]/threads': {
-    ...NOBODY,
-    copy: `${STAFF} one`,
-    crew: `${STAFF} ${CLASSMATES}`,
-    read: STAFF,
-    withdrawn: STAFF,
-    own: `${STAFF} one`,
-  },
-  'POST /pages/[page]/threads': {
-    ...NOBODY,
-    copy: `${STAFF} one`,
-    crew: `${STAFF} ${CLASSMATES}`,
-    read: STAFF,
-    withdrawn: STAFF,
-    own: `${STAFF} one`,
-  },
-  'POST /pages/[page]/threads/[thread]': {
-    ...NOBODY,
-    copy: `${STAFF} one`,
-    crew: `${STAFF} ${CLASSMATES}`,
-    read: STAFF,
-    withdrawn: STAFF,
-    own: `${STAFF} one`,
-  },
+  'GET /pages/[page]/threads': THREADS,
+  'POST /pages/[page]/threads': THREADS,
+  'POST /pages/[page]/threads/[thread]': THREADS,
   'GET /work/[page]': COPIES({ copy: 'one', crew: CLASSMATES, read: CLASSMATES }),
   'GET /classes/[class]/marking/[page]': COPIES({ copy: STAFF, crew: STAFF, withdrawn: STAFF }),
-  'GET /editor/[page]': {
-    ...NOBODY,
-    original: 'lead',
-    shelf: LEADING,
-    worktable: LEADING,
-    cupboard: LEADING,
-  },
-  'POST /editor/[page] settled': {
-    ...NOBODY,
-    original: 'lead',
-    shelf: LEADING,
-    worktable: LEADING,
-    cupboard: LEADING,
-  },
-  'POST /editor/[page] rename': {
-    ...NOBODY,
-    original: 'lead',
-    shelf: LEADING,
-    worktable: LEADING,
-    cupboard: LEADING,
-  },
+  'GET /editor/[page]': MATERIALS,
+  'POST /editor/[page] settled': MATERIALS,
+  'POST /editor/[page] rename': MATERIALS,
   'GET /read/[page]': { ...READ, copy: '', crew: '', read: '', withdrawn: '' },
   'POST /read/[page] take': { ...NOBODY, read: CLASSMATES, shelf: CLASSMATES },
 };

@@ -1,4 +1,3 @@
-import { error } from '@sveltejs/kit';
 import { allowOnPage } from '$server/access/allow';
 import { may } from '$server/access/table';
 import { openCopy, readAssignment } from '$server/copy/open-copy';
@@ -9,7 +8,6 @@ import type { PageServerLoadEvent } from './$types';
 export const load = allowOnPage(
   'see own copy',
   async (_event: PageServerLoadEvent, { app, person, thing, relation }) => {
-    if (thing.kind !== 'copy') error(404, 'There is no such page here, or it is not yours to see.');
     const open = await openCopy(app, thing.id, person.id);
     const assignment = { ...(await readAssignment(app, open.copy)), title: thing.title };
     const copy = await readOwnCopy(app.db, thing.id, person.id);

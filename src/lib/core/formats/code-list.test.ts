@@ -21,6 +21,15 @@ describe('curriculum codes', () => {
   });
 
   /** Names of objects and fields as in the 1EdTech CASE 1.0 JSON binding (CFPackage); values are invented. */
+  it('may each stand under the one before', () => {
+    const lines = Array.from({ length: 9_999 }, (_, n) => `C${n},S,C${n - 1}`);
+    const read = codesFromCsv('Deep', `code,statement,parent\n${lines.join('\n')}`);
+    expect('codes' in read && read.codes.map(({ parent }) => parent)).toEqual([
+      null,
+      ...lines.slice(1).map((_, n) => n),
+    ]);
+  });
+
   it('are read from a CASE package, children in their sequence', () => {
     const link = (identifier: string) => ({ identifier, title: '', uri: '' });
     const child = (of: string, id: string, sequenceNumber: number) => ({

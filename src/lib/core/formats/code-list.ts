@@ -34,14 +34,18 @@ function inOrder(title: string, items: readonly Item[], passed: string[]): CodeR
   const known = new Set(items.map(({ key }) => key));
   const children = grouped(items, ({ parent }) => (parent && known.has(parent) ? parent : ''));
   const codes: CodeList['codes'] = [];
-  const place = (of: string, parent: number | null) => {
-    for (const { key, code, statement } of children.get(of) ?? []) {
-      codes.push({ code: code.slice(0, 100), statement: statement.slice(0, 2000), parent });
-      const here = codes.length - 1;
-      if (key) place(key, here);
-    }
-  };
-  place('', null);
+  // By hand, not by calling itself: a list may go down as deep as it is long.
+  const under = (of: string, parent: number | null) =>
+    (children.get(of) ?? []).map((item) => ({ item, parent })).reverse();
+  const next = under('', null);
+  for (let one = next.pop(); one; one = next.pop()) {
+    const { key, code, statement } = one.item;
+    codes.push({
+      ...{ code: code.slice(0, 100), statement: statement.slice(0, 2000) },
+      parent: one.parent,
+    });
+    if (key) next.push(...under(key, codes.length - 1));
+  }
   if (codes.length < items.length)
     passed.push(
       `${items.length - codes.length} codes that are, round about, parents of themselves`,

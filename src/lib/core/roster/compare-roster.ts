@@ -1,4 +1,5 @@
 import { distance } from 'fastest-levenshtein';
+import { grouped } from '../lists/grouped';
 import { plainWord } from '../text/plain-word';
 import type { BadLine, Entry } from './read-roster';
 
@@ -33,23 +34,121 @@ export interface RosterComparison {
 }
 
 const nameOf = ({ given, family }: { given: string; family: string }) => `${family}, ${given}`;
-const plain = (one: { given: string; family: string }) =>
-  `${plainWord(one.family)}, ${plainWord(one.given)}`;
+
+/** A name as it is compared. */
+interface Plain {
+  /** Family name, given name. */
+  name: string;
+  /** The other way round. */
+  turned: string;
+  given: string;
+  families: readonly string[];
+}
+
+function plain(one: { given: string; family: string }): Plain {
+  const [given, family] = [plainWord(one.given), plainWord(one.family)];
+  return {
+    ...{ name: `${family}, ${given}`, turned: `${given}, ${family}` },
+    ...{ given, families: family.split(' ') },
+  };
+}
+
+/** So many characters at most may differ in two names that may be the same. */
+const MOST_DIFFERENT = 3;
+const mostDifferent = ({ name }: Plain) =>
+  Math.min(MOST_DIFFERENT, Math.max(1, Math.floor(name.length / 6)));
 
 /**
- * Of two names that may be the same: few signs differ, given and family stand the other way round, or one family name is
- * part of the other.
+ * Of two names that may be the same: few characters differ, given and family stand the other way round, or one family name
+ * is part of the other.
  */
-function isNear(a: Entry, b: Known): boolean {
-  const [one, other] = [plain(a), plain(b)];
-  const turned = plain({ given: b.family, family: b.given });
-  const families = [plainWord(a.family).split(' '), plainWord(b.family).split(' ')] as const;
-  const isPart =
-    plainWord(a.given) === plainWord(b.given) &&
-    families[0].some((word) => families[1].includes(word));
-  return (
-    isPart || one === turned || distance(one, other) <= Math.max(1, Math.floor(other.length / 6))
-  );
+function isNear(a: Plain, b: Plain): boolean {
+  if (a.name === b.turned) return true;
+  if (a.given === b.given && a.families.some((word) => b.families.includes(word))) return true;
+  return distance(a.name, b.name) <= mostDifferent(b);
+}
+
+/** A name in one more piece than characters may differ: of a name that is nearly the same, one piece stands in it as it is. */
+function piecesOf(of: Plain): { at: number; text: string }[] {
+  const count = mostDifferent(of) + 1;
+  const size = Math.ceil(of.name.length / count);
+  return Array.from({ length: count }, (_, n) => ({
+    at: n * size,
+    text: of.name.slice(n * size, (n + 1) * size),
+  }));
+}
+
+/** Everybody the school knows, found by the office's number, by name, and by what is nearly their name. */
+class KnownPeople {
+  private readonly byId: ReadonlyMap<string, Known>;
+  private readonly byName: ReadonlyMap<string, readonly { one: Known }[]>;
+  /** Places in `plain`, by given name, by the name turned round, and by each piece with where it stands. */
+  private readonly places = new Map<string, number[]>();
+  /** Where pieces stand, and how long they are. */
+  private readonly shapes = new Map<string, { at: number; length: number }>();
+  private readonly plain: readonly { one: Known; plain: Plain }[];
+  /** Who was met in the file: nobody is met twice. */
+  readonly met = new Set<string>();
+
+  constructor(known: readonly Known[]) {
+    this.plain = known.map((one) => ({ one, plain: plain(one) }));
+    this.byId = new Map(known.flatMap((one) => (one.officeId ? [[one.officeId, one]] : [])));
+    this.byName = grouped(this.plain, (row) => row.plain.name);
+    for (const [place, row] of this.plain.entries()) {
+      this.put(`given ${row.plain.given}`, place);
+      this.put(`turned ${row.plain.turned}`, place);
+      for (const { at, text } of piecesOf(row.plain)) {
+        this.put(`${at} ${text}`, place);
+        this.shapes.set(`${at} ${text.length}`, { at, length: text.length });
+      }
+    }
+  }
+
+  private put(key: string, place: number) {
+    const there = this.places.get(key);
+    if (there) there.push(place);
+    else this.places.set(key, [place]);
+  }
+
+  private isFree = (one: Known): boolean => !this.met.has(one.person);
+
+  /** The one person who is meant for certain: by the office's number, else by a name that only one of the school has. */
+  same(entry: Entry): Known | null {
+    const byId = entry.officeId ? this.byId.get(entry.officeId) : undefined;
+    if (byId && this.isFree(byId)) return byId;
+    const named = (this.byName.get(plain(entry).name) ?? [])
+      .map(({ one }) => one)
+      .filter((one) => this.isFree(one) && !(entry.officeId && one.officeId));
+    const here = named.filter((one) => one.here === 'now');
+    if (here.length === 1) return here[0] ?? null;
+    return named.length === 1 && here.length === 0 ? (named[0] ?? null) : null;
+  }
+
+  /** Somebody of nearly the same name. Whom the office knows by another number is another, however alike the names. */
+  near(entry: Entry): Known | null {
+    const name = plain(entry);
+    for (const place of this.mayBeNear(name)) {
+      const row = this.plain[place];
+      if (!row || !this.isFree(row.one) || !isNear(name, row.plain)) continue;
+      if (entry.officeId && row.one.officeId && entry.officeId !== row.one.officeId) continue;
+      return row.one;
+    }
+    return null;
+  }
+
+  /** All who can be near, and few others, in their order: a school has too many to measure each name against each line. */
+  private mayBeNear({ name, given }: Plain): number[] {
+    const found = new Set<number>();
+    const take = (key: string) => {
+      for (const place of this.places.get(key) ?? []) found.add(place);
+    };
+    take(`given ${given}`);
+    take(`turned ${name}`);
+    for (const { at, length } of this.shapes.values())
+      for (let by = -MOST_DIFFERENT; by <= MOST_DIFFERENT; by++)
+        if (at + by >= 0) take(`${at} ${name.slice(at + by, at + by + length)}`);
+    return [...found].sort((a, b) => a - b);
+  }
 }
 
 /**
@@ -63,14 +162,15 @@ export function compareRoster(
 ): RosterComparison {
   const changes: RosterChange[] = [];
   const twice: RosterComparison['twice'] = [];
-  const met = new Set<string>();
+  const people = new KnownPeople(known);
+  const { met } = people;
   const seen = new Map<string, number | null>();
   let same = 0;
 
   const matched: RosterComparison['matched'] = [];
   const unmatched: Entry[] = [];
   for (const entry of entries) {
-    const mark = entry.officeId || plain(entry);
+    const mark = entry.officeId || plain(entry).name;
     const before = seen.get(mark);
     if (before !== undefined) {
       const where = before === null ? 'there' : `on line ${before}`;
@@ -78,7 +178,7 @@ export function compareRoster(
       continue;
     }
     seen.set(mark, entry.line);
-    const match = findSame(entry, known, met);
+    const match = people.same(entry);
     if (!match) {
       unmatched.push(entry);
       continue;
@@ -102,13 +202,7 @@ export function compareRoster(
   }
   for (const entry of unmatched) {
     const name = nameOf(entry);
-    // Whoever the office knows by another number is another person, however alike the names.
-    const near = known.find(
-      (one) =>
-        !met.has(one.person) &&
-        !(entry.officeId && one.officeId && entry.officeId !== one.officeId) &&
-        isNear(entry, one),
-    );
+    const near = people.near(entry);
     if (near) {
       met.add(near.person);
       changes.push({
@@ -129,19 +223,4 @@ export function compareRoster(
           ...{ kind: 'leaves', person: one.person },
         });
   return { changes, same, matched, twice };
-}
-
-/** The one person who is meant for certain: by the office's number, else by a name that only one of the school has. */
-function findSame(entry: Entry, known: readonly Known[], met: ReadonlySet<string>): Known | null {
-  const free = known.filter(({ person }) => !met.has(person));
-  if (entry.officeId) {
-    const byId = free.find(({ officeId }) => officeId === entry.officeId);
-    if (byId) return byId;
-  }
-  const named = free.filter(
-    (one) => plain(one) === plain(entry) && !(entry.officeId && one.officeId),
-  );
-  const here = named.filter((one) => one.here === 'now');
-  if (here.length === 1) return here[0] ?? null;
-  return named.length === 1 && here.length === 0 ? (named[0] ?? null) : null;
 }

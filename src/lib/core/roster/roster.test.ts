@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { distance } from 'fastest-levenshtein';
 import { describe, expect, it } from 'vitest';
 import { readCsv } from '../formats/csv';
 import { guessColumns } from './columns';
@@ -121,6 +122,33 @@ describe('what a roster would change', () => {
         false,
       ),
     ).toEqual(['joins: Marchetti, Luka']);
+  });
+
+  it('passes over nobody of nearly the same name, however it tells names apart', () => {
+    const word = fc.string({
+      unit: fc.constantFrom(...'abcdeilnorst'),
+      minLength: 2,
+      maxLength: 25,
+    });
+    const edit = fc.record({ at: fc.nat(60), put: fc.constantFrom('', 'x', 'e'), out: fc.nat(1) });
+    fc.assert(
+      fc.property(word, word, fc.array(edit, { maxLength: 5 }), (family, given, edits) => {
+        const written = edits.reduce(
+          (text, { at, put, out }) => text.slice(0, at) + put + text.slice(at + out),
+          `${family}, ${given}`,
+        );
+        const [otherFamily = '', otherGiven = ''] = written.split(', ');
+        fc.pre(/^[a-z]+, [a-z]+$/.test(written) && written !== `${family}, ${given}`);
+        fc.pre(otherGiven !== given && otherFamily !== family);
+        const length = family.length + given.length + 2;
+        const most = Math.min(3, Math.max(1, Math.floor(length / 6)));
+        const isNear = distance(written, `${family}, ${given}`) <= most;
+        expect(kinds([entry(written)], [known('1', `${family}, ${given}`)], false)).toEqual([
+          `${isNear ? 'doubtful' : 'joins'}: ${written}`,
+        ]);
+      }),
+      { numRuns: 2_000 },
+    );
   });
 
   it('says where a file names somebody twice', () => {

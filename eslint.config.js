@@ -18,6 +18,28 @@ const outward = [
 ];
 const [noServer, noUi, noRoutes] = outward;
 
+/** Names that a route or a component takes from its wrapper. */
+const wrapped = ['enhance', 'invalidate', 'invalidateAll'].map((name) => ({
+  selector: `ImportDeclaration[source.value=/^\\$app/] ImportSpecifier[imported.name="${name}"]`,
+  message: 'Take it from $ui/refresh: there it does not stop a view that is on its way.',
+}));
+
+/** A route hands the grant on; the service does the rest with it. */
+const grantsOnly = [
+  {
+    selector: 'MemberExpression[property.name=/^(selectFrom|insertInto|updateTable|deleteFrom)$/]',
+    message: 'Queries stand in services, which take a grant.',
+  },
+  {
+    selector: 'MemberExpression[object.name="app"][property.name=/^(pages|memory|findPage)$/]',
+    message: 'Pages are opened by services, which take a grant.',
+  },
+  {
+    selector: 'CallExpression > MemberExpression[object.property.name="thing"][property.name="id"]',
+    message: 'Hand on the grant, not the id of its thing.',
+  },
+];
+
 export default ts.config(
   { ignores: ['build/', '.svelte-kit/', '.uncia/', 'node_modules/'] },
   js.configs.recommended,
@@ -76,14 +98,10 @@ export default ts.config(
   {
     files: ['src/routes/**', 'src/lib/ui/**'],
     ignores: ['src/lib/ui/refresh.ts', '**/*.test.ts'],
-    rules: {
-      'no-restricted-syntax': [
-        'error',
-        ...['enhance', 'invalidate', 'invalidateAll'].map((name) => ({
-          selector: `ImportDeclaration[source.value=/^\\$app/] ImportSpecifier[imported.name="${name}"]`,
-          message: 'Take it from $ui/refresh: there it does not stop a view that is on its way.',
-        })),
-      ],
-    },
+    rules: { 'no-restricted-syntax': ['error', ...wrapped] },
+  },
+  {
+    files: ['src/routes/**'],
+    rules: { 'no-restricted-syntax': ['error', ...wrapped, ...grantsOnly] },
   },
 );

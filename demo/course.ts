@@ -1,4 +1,5 @@
 import { Node } from 'prosemirror-model';
+import { grantInCourse, grantOnPage } from '../src/lib/server/access/in-the-name-of';
 import type { App } from '../src/lib/server/app';
 import { beginPage } from '../src/lib/server/course/begin-page';
 import { keepCodes, readCodes, tag } from '../src/lib/server/course/codes';
@@ -97,33 +98,29 @@ export async function fillCourse(
   wish: { school: number; course: string; teacher: string; at: Date },
 ): Promise<Originals> {
   const { school, course, teacher, at } = wish;
+  const grant = await grantInCourse(app.db, 'write the course', teacher, course);
   const units = new Map<string, string>();
-  for (const title of UNITS) units.set(title, await addUnit(app.db, school, { course }, title));
+  for (const title of UNITS) units.set(title, await addUnit(app.db, grant, title));
   const originals = new Map<string, string>();
   const begin = (kind: 'original' | 'reading', title: string, unit: string, page: Node) =>
-    beginPage(
-      app.db,
-      { school, at, title, unit: units.get(unit) ?? null, in: { kind, course } },
-      page,
-    );
+    beginPage(app.db, grant, { kind, at, title, unit: units.get(unit) ?? null }, page);
   for (const { title, unit, page } of READINGS) await begin('reading', title, unit, page);
   for (const { key, title, page, keys } of ORIGINALS) {
     const id = await begin('original', title, UNIT_OF[key], page);
     originals.set(key, id);
-    for (const [part, body] of Object.entries(keys))
-      await writeKey(app.db, { page: id, school, part }, body);
+    const keep = await grantOnPage(app, 'keep the page', teacher, id);
+    for (const [part, body] of Object.entries(keys)) await writeKey(app.db, keep, part, body);
   }
-  const by = { id: teacher, school_id: school };
-  await keepCodes(app.db, by, { title: 'Geography, years 7 to 9', codes: CODES, passed: [] });
+  await keepCodes(app.db, grant, { title: 'Geography, years 7 to 9', codes: CODES, passed: [] });
   const codes = await readCodes(app.db, school);
   for (const [code, key] of TAGS) {
     const known = codes.filter((one) => one.code === code).map(({ id }) => id);
-    await tag(app.db, school, { on: { page: originals.get(key) ?? '' }, codes: known });
+    await tag(app.db, grant, { on: { page: originals.get(key) ?? '' }, codes: known });
   }
-  const rubric = { course, school, unit: units.get('Lights') ?? null, by: teacher };
-  await beginRubric(app.db, { ...rubric, title: 'Harbour sketch, scored' }, SKETCH_RUBRIC);
+  const rubric = { unit: units.get('Lights') ?? null, title: 'Harbour sketch, scored' };
+  await beginRubric(app.db, grant, rubric, SKETCH_RUBRIC);
   const note = (about: 'page' | 'unit', id: string | undefined, text: string) =>
-    writeNote(app.db, { holder: { course }, school, about, id: id ?? '', text, by: teacher });
+    writeNote(app.db, grant, { about, id: id ?? '', text });
   await note('page', originals.get('twelfths'), 'Make the second table shorter next time.');
   await note(
     'page',

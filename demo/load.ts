@@ -115,7 +115,7 @@ export async function loadDemo(app: App, now: number): Promise<void> {
   });
   for (const klass of school.classes)
     await fillClass(app, {
-      ...{ school: school.id, course: school.course, class: klass },
+      ...{ school: school.id, course: school.course, class: klass, teacher: school.teacher },
       at: new Date(begins),
     });
   // The first lesson that has not ended yet; work that is "due at the next but one" is due in some days.

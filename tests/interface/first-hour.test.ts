@@ -17,11 +17,13 @@ async function fill(page: Page, name: RegExp, text: string) {
   await reach(page, name);
   await page.keyboard.type(text);
 }
-/** A date, as the field takes it digit by digit in British order or American; both are the same here. */
-const day = (offset: number) => {
-  const date = new Date(Date.now() + offset * 86_400_000);
-  return date.toISOString().slice(0, 10);
-};
+/** Days of a term that has begun, whose day and month are alike: so they are typed whichever of the two comes first. */
+function termDays(now = new Date()): [string, string] {
+  const year = now.getFullYear();
+  return now < new Date(year, 11, 1)
+    ? [`0101${year}`, `1212${year}`]
+    : [`1111${year}`, `1111${year + 1}`];
+}
 
 async function signInByKeys(name: string, password: string): Promise<Page> {
   const { page } = await stage.enter();
@@ -63,9 +65,9 @@ it('a new school gets from its first link to a page in a student’s hands, by k
   // The first view says what comes next, and leads there.
   await press(office, /^Open the calendar/);
   await fill(office, /^Name of another term/, 'Autumn');
-  // A date's parts are typed one after the other; the field is filled as a picker would.
-  await office.getByLabel('Another term begins').fill(day(-30));
-  await office.getByLabel('Another term ends').fill(day(60));
+  const [begins, ends] = termDays();
+  await fill(office, /^Another term begins/, begins);
+  await fill(office, /^Another term ends/, ends);
   await press(office, /^Enteranother term/);
   await sees(office, 'Autumn');
   await reach(office, /^The school’s clock/);
@@ -107,6 +109,7 @@ it('a new school gets from its first link to a page in a student’s hands, by k
   await press(teacher, /^Enter names by hand/);
   await fill(teacher, /^Names, one on a line/, 'Fennick, Ada\nO’Bastrop, Noor "Nell"');
   await press(teacher, /^Look/);
+  await sees(teacher, 'Make these 2 changes');
   await press(teacher, /^Make these 2 changes/);
   await sees(teacher, '2 changes are made');
   await press(teacher, /^Give 2 a first password/);

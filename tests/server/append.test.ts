@@ -11,6 +11,7 @@ import { PageMemory } from '../../src/lib/server/page/page-memory';
 import { PageLog } from '../../src/lib/server/page/page-log';
 import { useApp } from '../support/app';
 import { assign, makeSchool, PLACES, questionPage } from '../support/school';
+import { toRead, toWork } from '../support/grants';
 
 const test = useApp();
 
@@ -228,7 +229,7 @@ describe('appending steps', () => {
 
   it('refuses a student while the teacher has the copy', async () => {
     const { copy, owner } = await setUp();
-    await handIn(test.app, { page: copy, person: owner.id });
+    await handIn(test.app, await toWork(test.app, { page: copy, person: owner.id }), '');
     await expect(
       test.app.pages.append(copy, owner, message(0, 1, [insert(PLACES.short, 'x')])),
     ).rejects.toMatchObject({ status: 423 });
@@ -252,7 +253,10 @@ describe('appending steps', () => {
     const kept = await readSetAside(test.app.db, copy, owner.id);
     expect(kept.map(({ words }) => words)).toEqual(['and a half ']);
     expect(await readSetAside(test.app.db, copy, teacher.id)).toEqual([]);
-    await settleSetAside(test.app.db, copy, owner.id, { client: 'client-one', numbers: [2] });
+    await settleSetAside(test.app.db, await toRead(test.app, { page: copy, person: owner.id }), {
+      client: 'client-one',
+      numbers: [2],
+    });
     expect(await readSetAside(test.app.db, copy, owner.id)).toEqual([]);
   });
 
@@ -320,7 +324,7 @@ describe('appending steps', () => {
       owner,
       message(0, 1, [insert(PLACES.short, 'sand'), insert(PLACES.writing + 4, 'three words here')]),
     );
-    await handIn(test.app, { page: copy, person: owner.id });
+    await handIn(test.app, await toWork(test.app, { page: copy, person: owner.id }), '');
     const kept = await test.app.db
       .selectFrom('page')
       .selectAll()

@@ -17,11 +17,11 @@ import {
 import { readPlan, readStudentPlan } from '../../src/lib/server/class/plan';
 import { addSlot } from '../../src/lib/server/class/set-up';
 import { readKeys, writeKey } from '../../src/lib/server/course/answer-keys';
-import { beginPage } from '../../src/lib/server/course/begin-page';
 import { addUnit, readListedPages } from '../../src/lib/server/course/units';
 import { setStaffAs, shareAs } from '../support/deeds';
 import { useApp } from '../support/app';
 import { assign, makeSchool, questionPage, type TestSchool } from '../support/school';
+import { toKeep, inCourse, inClass, ofTeacher, newPage } from '../support/grants';
 
 const test = useApp();
 let school: TestSchool;
@@ -32,13 +32,13 @@ beforeAll(async () => {
   school = await makeSchool(test.app, 2);
   const { db } = test.app;
   for (const title of ['Tide', 'Lights']) {
-    const unit = await addUnit(db, school.id, { course: school.course }, title);
+    const unit = await addUnit(db, await inCourse(db, school.course), title);
     units.push(unit);
     for (let n = 0; n < 60; n++)
-      await beginPage(
+      await newPage(
         db,
         {
-          ...{ school: school.id, at, title: `${title} ${n}`, unit },
+          ...{ at, title: `${title} ${n}`, unit },
           in: { kind: n % 2 === 0 ? 'reading' : 'original', course: school.course },
         },
         questionPage(),
@@ -53,7 +53,11 @@ const newClass = async (name: string) => {
     .where('school_id', '=', school.id)
     .executeTakeFirstOrThrow();
   const lead = { id: school.teacher, school_id: school.id };
-  const id = await beginClass(test.app.db, lead, { name, course: school.course, term: term.id });
+  const id = await beginClass(test.app.db, await ofTeacher(test.app.db, lead.id), {
+    name,
+    course: school.course,
+    term: term.id,
+  });
   const found = await findClass(test.app.db, school.teacher, id);
   if (!found) throw new Error('no class');
   return found.thing;
@@ -79,7 +83,7 @@ describe('a class that is built', () => {
   it('holds what was chosen and nothing else, with progress, and says when it is done', async () => {
     const klass = await newClass('8Z');
     const first = units[0] ?? '';
-    await beginBuild(test.app, klass, {
+    await beginBuild(test.app, await inClass(test.app.db, klass.id), {
       ...everything(),
       units: [{ id: first, readings: 'worktable', originals: 'leave' }],
     });
@@ -98,7 +102,11 @@ describe('a class that is built', () => {
 
   it('has no page twice and none missing, however often the job is interrupted and begun again', async () => {
     const klass = await newClass('8Y');
-    const { build } = await beginBuild(test.app, klass, everything());
+    const { build } = await beginBuild(
+      test.app,
+      await inClass(test.app.db, klass.id),
+      everything(),
+    );
     // The queue's own run, two more at once, and one after all is done.
     await Promise.all([buildClass(test.app, build), buildClass(test.app, build)]);
     await buildClass(test.app, build);
@@ -111,8 +119,8 @@ describe('a class that is built', () => {
   it('is not built twice at once', async () => {
     const klass = await newClass('8X');
     const twice = await Promise.allSettled([
-      beginBuild(test.app, klass, everything()),
-      beginBuild(test.app, klass, everything()),
+      beginBuild(test.app, await inClass(test.app.db, klass.id), everything()),
+      beginBuild(test.app, await inClass(test.app.db, klass.id), everything()),
     ]);
     expect(twice.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected']);
     await until(async () => (await readBuild(test.app.db, klass.id))?.finished_at !== null);
@@ -120,10 +128,9 @@ describe('a class that is built', () => {
 
   it('carries over from a class without a trace of its students, and keys come along', async () => {
     const was = await newClass('8W, last year');
-    const page = await beginPage(
+    const page = await newPage(
       test.app.db,
       {
-        school: school.id,
         at,
         title: 'Key',
         in: { kind: 'class page', class: was.id, area: 'cupboard' },
@@ -131,11 +138,16 @@ describe('a class that is built', () => {
       questionPage(),
     );
     const key = { kind: 'number', value: '4.4', tolerance: '0.1', unit: 'm' } as const;
-    await writeKey(test.app.db, { page, school: school.id, part: 'number' }, key);
+    await writeKey(
+      test.app.db,
+      await toKeep(test.app, { page, person: school.teacher }),
+      'number',
+      key,
+    );
     const klass = await newClass('8W');
     const wish = { ...everything(), source: { class: was.id } };
     wish.units = [{ id: null, readings: 'shelf', originals: 'cupboard' }];
-    await beginBuild(test.app, klass, wish);
+    await beginBuild(test.app, await inClass(test.app.db, klass.id), wish);
     await until(async () => (await readBuild(test.app.db, klass.id))?.finished_at !== null);
     const [copy] = await readListedPages(test.app.db, { class: klass.id });
     expect(copy).toMatchObject({ title: 'Key', area: 'cupboard', from: page });
@@ -144,13 +156,21 @@ describe('a class that is built', () => {
 
   it('comes only from what its builder may use', async () => {
     await expect(
-      readSource(test.app, school.stranger, { course: school.course }),
+      readSource(test.app, (await ofTeacher(test.app.db, school.stranger)).person, {
+        course: school.course,
+      }),
     ).rejects.toMatchObject({ status: 404 });
     await expect(
-      readSource(test.app, school.marker, { class: school.class }),
-    ).rejects.toMatchObject({ status: 404 });
+      readSource(test.app, (await ofTeacher(test.app.db, school.marker)).person, {
+        class: school.class,
+      }),
+    ).rejects.toMatchObject({ status: 403 });
     await shareAs(test.app, school.teacher, school.course, school.stranger, 'use');
-    const source = await readSource(test.app, school.stranger, { course: school.course });
+    const source = await readSource(
+      test.app,
+      (await ofTeacher(test.app.db, school.stranger)).person,
+      { course: school.course },
+    );
     expect(source.pages).toHaveLength(120);
   });
 });
@@ -160,8 +180,8 @@ describe('a class that is closed', () => {
     const klass = await newClass('8V');
     const [student = ''] = school.students;
     await enrol(klass.id, student);
-    const page = await beginPage(test.app.db, {
-      ...{ school: school.id, at, title: 'Shelf' },
+    const page = await newPage(test.app.db, {
+      ...{ at, title: 'Shelf' },
       in: { kind: 'class page', class: klass.id, area: 'shelf' },
     });
     const seen = async () => [
@@ -169,21 +189,26 @@ describe('a class that is closed', () => {
       (await test.app.findPage(student, page))?.relation,
     ];
     expect(await seen()).toEqual(['nobody', 'nobody']);
-    await Promise.all([openClass(test.app, klass.id, at), openClass(test.app, klass.id, at)]);
+    await Promise.all([
+      openClass(test.app, await inClass(test.app.db, klass.id), at),
+      openClass(test.app, await inClass(test.app.db, klass.id), at),
+    ]);
     expect(await seen()).toEqual(['student', 'reader']);
     const told = (await readMailbox(test.app.db, student)).map(({ subject }) => subject);
     expect(told).toEqual(['8V is open']);
-    await closeClass(test.app, klass.id, at);
+    await closeClass(test.app, await inClass(test.app.db, klass.id), at);
     expect(await seen()).toEqual(['nobody', 'nobody']);
   });
 
   it('opens by itself at its time, and not when that was taken back', async () => {
     const klass = await newClass('8U');
     const soon = new Date(Date.now() + 1500);
-    await expect(setOpening(test.app, klass, at, new Date())).rejects.toMatchObject({
+    await expect(
+      setOpening(test.app, await inClass(test.app.db, klass.id), at, new Date()),
+    ).rejects.toMatchObject({
       status: 400,
     });
-    await setOpening(test.app, klass, soon, new Date());
+    await setOpening(test.app, await inClass(test.app.db, klass.id), soon, new Date());
     const opened = () =>
       test.app.db
         .selectFrom('class')
@@ -195,8 +220,13 @@ describe('a class that is closed', () => {
     expect(Number((await opened()).opened_at)).toBeGreaterThanOrEqual(soon.getTime());
 
     const kept = await newClass('8T');
-    await setOpening(test.app, kept, new Date(Date.now() + 60_000), new Date());
-    await setOpening(test.app, kept, null, new Date());
+    await setOpening(
+      test.app,
+      await inClass(test.app.db, kept.id),
+      new Date(Date.now() + 60_000),
+      new Date(),
+    );
+    await setOpening(test.app, await inClass(test.app.db, kept.id), null, new Date());
     await openWhenDue(test.app, kept.id, new Date(Date.now() + 120_000));
     const row = await test.app.db
       .selectFrom('class')
@@ -210,8 +240,8 @@ describe('a class that is closed', () => {
 describe('a page of a class', () => {
   it('is read on the shelf, written together on the worktable, and unknown in the cupboard', async () => {
     const relation = async (area: 'shelf' | 'worktable' | 'cupboard', person: string) => {
-      const page = await beginPage(test.app.db, {
-        ...{ school: school.id, at, title: area },
+      const page = await newPage(test.app.db, {
+        ...{ at, title: area },
         in: { kind: 'class page', class: school.class, area },
       });
       return (await test.app.findPage(person, page))?.relation;
@@ -253,12 +283,18 @@ describe('the set-up of a class', () => {
   it('has no two lessons at once', async () => {
     const klass = await newClass('8R');
     const slot = { weekday: 1, starts: '09:00', ends: '09:50' };
-    await addSlot(test.app.db, klass, slot);
-    await addSlot(test.app.db, klass, { weekday: 1, starts: '09:50', ends: '10:40' });
+    await addSlot(test.app.db, await inClass(test.app.db, klass.id), slot);
+    await addSlot(test.app.db, await inClass(test.app.db, klass.id), {
+      weekday: 1,
+      starts: '09:50',
+      ends: '10:40',
+    });
     for (const bad of [
       { ...slot, starts: '09:30', ends: '10:00' },
       { ...slot, starts: '11:00', ends: '10:00' },
     ])
-      await expect(addSlot(test.app.db, klass, bad)).rejects.toBeDefined();
+      await expect(
+        addSlot(test.app.db, await inClass(test.app.db, klass.id), bad),
+      ).rejects.toBeDefined();
   });
 });

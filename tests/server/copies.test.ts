@@ -12,6 +12,7 @@ import { plainWish } from '../../src/lib/core/handout/wish';
 import { useApp } from '../support/app';
 import { assign, makeSchool, PLACES } from '../support/school';
 import { handOutAs } from '../support/deeds';
+import { toWork, toSee, toMark, toComment } from '../support/grants';
 
 const test = useApp();
 const insert = (at: number, text: string) =>
@@ -104,32 +105,34 @@ describe('handing out one each', () => {
 describe('the life of a copy', () => {
   it('goes from unopened to handed back, revised, and handed back again, with both grades in the record', async () => {
     const { page, student, teacher, write, state } = await setUp();
-    await opened(test.app, student);
-    await opened(test.app, student);
+    await opened(test.app, await toSee(test.app, student));
+    await opened(test.app, await toSee(test.app, student));
     expect(await state()).toBe('opened');
     await write(0, 1, PLACES.short, 'sand');
     expect(await state()).toBe('working');
-    await handIn(test.app, { ...student, note: 'done' });
+    await handIn(test.app, await toWork(test.app, student), 'done');
     expect(await state()).toBe('handed in');
-    await takeBack(test.app, student);
+    await takeBack(test.app, await toWork(test.app, student));
     await write(1, 2, PLACES.short, 'fine ');
-    await handIn(test.app, student);
+    await handIn(test.app, await toWork(test.app, student), '');
     const { facts } = await readCopy(test.app.db, page, teacher.person);
-    await looked(test.app, teacher, facts.handedIn);
-    await expect(takeBack(test.app, student)).rejects.toThrow('looking at this copy');
-    await score(test.app, teacher, '6');
+    await looked(test.app, await toMark(test.app, teacher), facts.handedIn);
+    await expect(takeBack(test.app, await toWork(test.app, student))).rejects.toThrow(
+      'looking at this copy',
+    );
+    await score(test.app, await toMark(test.app, teacher), '6');
     expect(await state()).toBe('marked');
     const back = async () => (await readOwnCopy(test.app.db, page, student.person)).points;
     expect(await back()).toBeNull();
-    await handBack(test.app, teacher, '6.5');
+    await handBack(test.app, await toMark(test.app, teacher), '6.5');
     expect(await state()).toBe('handed back');
     expect(await back()).toBe('6.50');
     await write(2, 3, PLACES.short, 'very ');
     expect(await state()).toBe('revising');
-    await handIn(test.app, student);
-    await score(test.app, teacher, '9');
+    await handIn(test.app, await toWork(test.app, student), '');
+    await score(test.app, await toMark(test.app, teacher), '9');
     expect(await back()).toBe('6.50');
-    await handBack(test.app, teacher, '9');
+    await handBack(test.app, await toMark(test.app, teacher), '9');
     expect(await back()).toBe('9.00');
     const record = await readRecord(test.app, page);
     expect(record.filter(({ what }) => what === 'scored').map(({ points }) => points)).toEqual([
@@ -144,16 +147,22 @@ describe('the life of a copy', () => {
 
   it('refuses moves that do not follow', async () => {
     const { student, teacher } = await setUp();
-    await expect(takeBack(test.app, student)).rejects.toThrow('nothing handed in');
-    await expect(handBack(test.app, teacher, '5')).rejects.toThrow('not been opened');
-    await handIn(test.app, student);
-    await expect(handIn(test.app, student)).rejects.toThrow('handed in already');
+    await expect(takeBack(test.app, await toWork(test.app, student))).rejects.toThrow(
+      'nothing handed in',
+    );
+    await expect(handBack(test.app, await toMark(test.app, teacher), '5')).rejects.toThrow(
+      'not been opened',
+    );
+    await handIn(test.app, await toWork(test.app, student), '');
+    await expect(handIn(test.app, await toWork(test.app, student), '')).rejects.toThrow(
+      'handed in already',
+    );
   });
 
   it('counts a look for who looked', async () => {
     const { school, page, student, teacher, write } = await setUp();
     await write(0, 1, PLACES.short, 'sand');
-    await looked(test.app, teacher, null);
+    await looked(test.app, await toMark(test.app, teacher), null);
     const looks = async (viewer: string) =>
       (await readCopy(test.app.db, page, viewer)).facts.looked;
     expect(await looks(school.teacher)).not.toBeNull();
@@ -164,9 +173,11 @@ describe('the life of a copy', () => {
   it('does not take a look that began before handing in for a look at what was handed in', async () => {
     const { student, teacher, write } = await setUp();
     await write(0, 1, PLACES.short, 'sand');
-    await handIn(test.app, student);
-    await expect(looked(test.app, teacher, null)).rejects.toThrow('handed in just now');
-    await takeBack(test.app, student);
+    await handIn(test.app, await toWork(test.app, student), '');
+    await expect(looked(test.app, await toMark(test.app, teacher), null)).rejects.toThrow(
+      'handed in just now',
+    );
+    await takeBack(test.app, await toWork(test.app, student));
   });
 });
 
@@ -181,17 +192,13 @@ describe('threads', () => {
     const { school, page, write } = await setUp();
     await write(0, 1, PLACES.writing, 'low water and high water');
     const at = PLACES.writing;
-    await beginThread(test.app, {
-      page,
-      person: school.teacher,
+    await beginThread(test.app, await toComment(test.app, { page, person: school.teacher }), {
       text: 'Which?',
       anchor: { from: at + 14, to: at + 24, version: 1 },
     });
     await write(1, 2, at, 'First ');
     expect(await words(page, school.teacher)).toEqual(['high water']);
-    await beginThread(test.app, {
-      page,
-      person: school.teacher,
+    await beginThread(test.app, await toComment(test.app, { page, person: school.teacher }), {
       text: 'Late',
       anchor: { from: at, to: at + 9, version: 1 },
     });
@@ -202,21 +209,40 @@ describe('threads', () => {
 
   it('carry a conversation, are settled and opened again, and leave nothing out of the record', async () => {
     const { school, page, student } = await setUp();
-    await beginThread(test.app, { page, person: school.teacher, text: 'Why?', anchor: null });
+    await beginThread(test.app, await toComment(test.app, { page, person: school.teacher }), {
+      text: 'Why?',
+      anchor: null,
+    });
     const read = async () => (await readThreads(test.app, page, student.person)).threads[0];
     const thread = (await read())?.id ?? '';
-    await addComment(test.app, page, thread, {
-      person: student.person,
-      kind: 'said',
-      text: 'Because.',
-    });
-    await addComment(test.app, page, thread, { person: student.person, kind: 'settled', text: '' });
+    await addComment(
+      test.app,
+      await toComment(test.app, { page: page, person: student.person }),
+      thread,
+      {
+        kind: 'said',
+        text: 'Because.',
+      },
+    );
+    await addComment(
+      test.app,
+      await toComment(test.app, { page: page, person: student.person }),
+      thread,
+      {
+        kind: 'settled',
+        text: '',
+      },
+    );
     expect(await read()).toMatchObject({ settled: true });
-    await addComment(test.app, page, thread, {
-      person: school.teacher,
-      kind: 'opened again',
-      text: '',
-    });
+    await addComment(
+      test.app,
+      await toComment(test.app, { page: page, person: school.teacher }),
+      thread,
+      {
+        kind: 'opened again',
+        text: '',
+      },
+    );
     const now = await read();
     expect(now?.settled).toBe(false);
     expect(now?.comments.map(({ kind, own }) => [kind, own])).toEqual([
@@ -227,7 +253,15 @@ describe('threads', () => {
     ]);
     const other = await setUp();
     await expect(
-      addComment(test.app, other.page, thread, { person: school.teacher, kind: 'said', text: 'x' }),
+      addComment(
+        test.app,
+        await toComment(test.app, { page: other.page, person: other.school.teacher }),
+        thread,
+        {
+          kind: 'said',
+          text: 'x',
+        },
+      ),
     ).rejects.toThrow('does not exist');
   });
 });

@@ -1,6 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { findCourse } from '../../src/lib/server/access/relation';
-import { beginPage } from '../../src/lib/server/course/begin-page';
 import { copyPages } from '../../src/lib/server/course/copy-pages';
 import { keepCodes, readCodes, readTagged, tag } from '../../src/lib/server/course/codes';
 import { beginRubric } from '../../src/lib/server/course/rubrics';
@@ -19,6 +18,7 @@ import { shareAs } from '../support/deeds';
 import { useApp } from '../support/app';
 import { assign, makeSchool, questionPage, type TestSchool } from '../support/school';
 import { inTransaction } from '../../src/lib/server/db/transaction';
+import { toKeep, inCourse, inClass, newPage } from '../support/grants';
 
 const test = useApp();
 let school: TestSchool;
@@ -31,11 +31,7 @@ beforeAll(async () => {
 });
 
 const begin = (title: string, unit: string | null = null, id = school.course) =>
-  beginPage(
-    test.app.db,
-    { school: school.id, at, title, unit, in: { kind: 'original', course: id } },
-    questionPage(),
-  );
+  newPage(test.app.db, { at, title, unit, in: { kind: 'original', course: id } }, questionPage());
 const titles = async (id = school.course) =>
   (await readListedPages(test.app.db, { course: id })).map(({ title }) => title);
 
@@ -43,13 +39,11 @@ describe('a course', () => {
   it('keeps units and what is in them in the order somebody wants, and nothing of another course', async () => {
     const { db } = test.app;
     const holder = { course: school.course };
-    const [first, second] = [
-      await addUnit(db, school.id, holder, 'First'),
-      await addUnit(db, school.id, holder, 'Second'),
-    ];
+    const grant = await inCourse(db, school.course);
+    const [first, second] = [await addUnit(db, grant, 'First'), await addUnit(db, grant, 'Second')];
     const [a, b, c] = [await begin('a', first), await begin('b', first), await begin('c', second)];
     const stranger = await begin('stranger', null, await otherCourse());
-    await arrange(db, holder, {
+    await arrange(db, grant, {
       units: [
         { id: second, things: [b, c, stranger] },
         { id: first, things: [a] },
@@ -63,18 +57,15 @@ describe('a course', () => {
     ]);
     const elsewhere = await test.app.findPage(school.stranger, stranger);
     expect(elsewhere?.thing.unit_id).toBeNull();
-    await dropUnit(db, holder, first);
+    await dropUnit(db, grant, first);
     expect((await readListedPages(db, holder)).find(({ id }) => id === a)?.unit).toBeNull();
   });
 
   it('copies pages with their keys and without their history, and moves them with it', async () => {
     const { app } = test;
     const page = await begin('To be copied');
-    await writeKey(
-      app.db,
-      { page, school: school.id, part: 'number' },
-      { kind: 'number', value: '4.4', tolerance: '0.1', unit: 'm' },
-    );
+    const key = { kind: 'number', value: '4.4', tolerance: '0.1', unit: 'm' } as const;
+    await writeKey(app.db, await toKeep(app, { page, person: school.teacher }), 'number', key);
     const step = {
       stepType: 'replace',
       from: 1,
@@ -86,10 +77,11 @@ describe('a course', () => {
       { id: school.teacher, owner: false },
       { base: 0, client: 'a-client', first: 1, lost: [], steps: [step] },
     );
-    const target = { course: await otherCourse(), school: school.id };
+    const target = { course: await otherCourse() };
     await shareAs(app, school.stranger, target.course, school.teacher, 'write');
+    const into = await inCourse(app.db, target.course, school.teacher);
     const wish = { pages: [page], unit: null };
-    expect(await pastePages(app, { id: school.teacher }, target, { ...wish, move: false })).toBe(1);
+    expect(await pastePages(app, into, { ...wish, move: false })).toBe(1);
     const copy = (await readListedPages(app.db, target)).find(({ from }) => from === page);
     if (!copy) throw new Error('no copy was made');
     const [was, is] = [await app.pages.open(page), await app.pages.open(copy.id)];
@@ -98,7 +90,7 @@ describe('a course', () => {
     expect(copy.parts).toBe(4);
     expect(await readKeys(app.db, copy.id)).toEqual(await readKeys(app.db, page));
 
-    expect(await pastePages(app, { id: school.teacher }, target, { ...wish, move: true })).toBe(1);
+    expect(await pastePages(app, into, { ...wish, move: true })).toBe(1);
     expect(await titles()).not.toContain('To be copied');
     expect((await app.pages.open(page)).version).toBe(1);
   });
@@ -106,9 +98,8 @@ describe('a course', () => {
   it('gives nobody’s pages to somebody who has no part in them, nor lets a user move them', async () => {
     const { app } = test;
     const page = await begin('Not yours');
-    const theirs = { course: await otherCourse(), school: school.id };
-    const take = (move: boolean) =>
-      pastePages(app, { id: school.stranger }, theirs, { pages: [page], unit: null, move });
+    const theirs = await inCourse(app.db, await otherCourse());
+    const take = (move: boolean) => pastePages(app, theirs, { pages: [page], unit: null, move });
     await expect(take(false)).rejects.toMatchObject({ status: 404 });
     await shareAs(app, school.teacher, course.id, school.stranger, 'use');
     await expect(take(true)).rejects.toMatchObject({ status: 403 });
@@ -141,24 +132,23 @@ describe('a course', () => {
 
   it('takes a page away and brings it back as it was', async () => {
     const page = await begin('Now and then');
-    await putAway(test.app.db, { course: course.id }, page, true);
+    await putAway(test.app.db, await inCourse(test.app.db, course.id), page, true);
     expect(await titles()).not.toContain('Now and then');
     expect(
       (await readListedPages(test.app.db, { course: course.id }, true)).map(({ title }) => title),
     ).toContain('Now and then');
-    await putAway(test.app.db, { course: course.id }, page, false);
+    await putAway(test.app.db, await inCourse(test.app.db, course.id), page, false);
     expect(await titles()).toContain('Now and then');
   });
 
   it('shows notes where the thing they are about was carried to, until they are dealt with', async () => {
     const { app } = test;
     const page = await begin('Noted');
-    const holder = { course: course.id };
-    const note = { holder, school: school.id, by: school.teacher, text: 'Shorter next time.' };
-    await writeNote(app.db, { ...note, about: 'page', id: page });
-    const target = await otherCourse();
+    const note = { text: 'Shorter next time.', about: 'page', id: page } as const;
+    const grant = await inCourse(app.db, course.id);
+    await writeNote(app.db, grant, note);
     await expect(
-      writeNote(app.db, { ...note, holder: { course: target }, about: 'page', id: page }),
+      writeNote(app.db, await inCourse(app.db, await otherCourse()), note),
     ).rejects.toMatchObject({ status: 404 });
     await inTransaction(app.db, (tx) =>
       copyPages(app.memory, tx, {
@@ -168,7 +158,7 @@ describe('a course', () => {
     );
     const seen = await readNotes(app.db, { class: school.class }, school.teacher);
     expect(seen.map(({ text, about }) => [text, about])).toEqual([['Shorter next time.', page]]);
-    await settleNote(app.db, holder, seen[0]?.id ?? '', school.teacher);
+    await settleNote(app.db, grant, seen[0]?.id ?? '');
     expect(await readNotes(app.db, { class: school.class }, school.teacher)).toEqual([]);
   });
 });
@@ -176,6 +166,7 @@ describe('a course', () => {
 describe('curriculum codes', () => {
   it('are put on pages, criteria and assignments, and say where they are covered', async () => {
     const { app } = test;
+    const grant = await inCourse(app.db, school.course);
     const list = {
       title: 'Curriculum',
       codes: [
@@ -185,7 +176,7 @@ describe('curriculum codes', () => {
       ],
       passed: [],
     };
-    await keepCodes(app.db, { id: school.teacher, school_id: school.id }, list);
+    await keepCodes(app.db, grant, list);
     const codes = await readCodes(app.db, school.id);
     expect(codes.map(({ code, depth }) => [code, depth])).toEqual([
       ['A', 0],
@@ -195,13 +186,12 @@ describe('curriculum codes', () => {
     const [a = '', a1 = ''] = codes.map(({ id }) => id);
     const { original, assignment } = await assign(app, school, { title: 'Coded' });
     const table = { levels: [1], criteria: [{ id: 'c', title: 'Truth', descriptors: [''] }] };
-    const wish = { course: school.course, school: school.id, unit: null, by: school.teacher };
-    const rubric = await beginRubric(app.db, { ...wish, title: 'R' }, table);
-    await tag(app.db, school.id, { on: { page: original }, codes: [a, a1] });
-    await tag(app.db, school.id, { on: { page: original }, codes: [a1] });
-    await tag(app.db, school.id, { on: { rubric, criterion: 'c' }, codes: [a1] });
-    await tag(app.db, school.id, { on: { rubric, criterion: 'gone' }, codes: [a1] });
-    await tag(app.db, school.id, { on: { assignment }, codes: [a1] });
+    const rubric = await beginRubric(app.db, grant, { unit: null, title: 'R' }, table);
+    await tag(app.db, grant, { on: { page: original }, codes: [a, a1] });
+    await tag(app.db, grant, { on: { page: original }, codes: [a1] });
+    await tag(app.db, grant, { on: { rubric, criterion: 'c' }, codes: [a1] });
+    await tag(app.db, grant, { on: { rubric, criterion: 'gone' }, codes: [a1] });
+    await tag(app.db, await inClass(app.db, school.class), { on: { assignment }, codes: [a1] });
     const tagged = await readTagged(app.db, school.course);
     expect(tagged.map(({ code, kind, title }) => [code, kind, title])).toEqual(
       expect.arrayContaining([

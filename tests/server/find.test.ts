@@ -2,7 +2,6 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import type { SignedIn } from '../../src/lib/server/access/session';
 import { openClass, closeClass } from '../../src/lib/server/class/open-class';
 import { beginThread } from '../../src/lib/server/copy/threads';
-import { beginPage } from '../../src/lib/server/course/begin-page';
 import { plainWish } from '../../src/lib/core/handout/wish';
 import { writeNote } from '../../src/lib/server/course/notes';
 import { find } from '../../src/lib/server/find/find';
@@ -17,6 +16,7 @@ import {
   type TestSchool,
 } from '../support/school';
 import { handOutAs } from '../support/deeds';
+import { toComment, inCourse, inClass, newPage } from '../support/grants';
 
 const test = useApp();
 let school: TestSchool;
@@ -38,22 +38,17 @@ beforeAll(async () => {
       ],
     },
   );
-  await beginThread(app, {
-    page: copy,
-    person: school.teacher,
-    text: 'Which limpet?',
-    anchor: null,
+  await beginThread(app, await toComment(app, { page: copy, person: school.teacher }), {
+    ...{ text: 'Which limpet?', anchor: null },
   });
-  const holder = { course: school.course };
-  await writeNote(app.db, {
-    ...{ holder, school: school.id, by: school.teacher, about: 'page', id: assigned.original },
-    text: 'Mind the barnacle question',
+  await writeNote(app.db, await inCourse(app.db, school.course), {
+    ...{ about: 'page', id: assigned.original, text: 'Mind the barnacle question' },
   });
   for (const area of ['shelf', 'cupboard'] as const)
-    await beginPage(
+    await newPage(
       app.db,
       {
-        ...{ school: school.id, at: new Date(), title: `Seaweed of the ${area}` },
+        ...{ at: new Date(), title: `Seaweed of the ${area}` },
         in: { kind: 'class page', class: school.class, area },
       },
       questionPage(),
@@ -127,8 +122,9 @@ describe('finding', () => {
       .select('id')
       .where('assignment_id', '=', hand)
       .executeTakeFirstOrThrow();
-    await beginThread(test.app, {
-      ...{ page: shared.id, person: school.teacher, text: 'Whose whelk?', anchor: null },
+    const about = { page: shared.id, person: school.teacher };
+    await beginThread(test.app, await toComment(test.app, about), {
+      ...{ text: 'Whose whelk?', anchor: null },
     });
     await test.app.indexer.catchUp();
     const [hit] = await find(test.app.db, as(school.teacher, 'teacher'), 'whelk');
@@ -163,10 +159,10 @@ describe('finding', () => {
   });
 
   it('finds nothing of a closed class for its students', async () => {
-    await closeClass(test.app, school.class, new Date());
+    await closeClass(test.app, await inClass(test.app.db, school.class), new Date());
     for (const query of ['crab', 'tide', 'seaweed', 'limpet', 'teacher'])
       expect(await student(query)).toEqual([]);
-    await openClass(test.app, school.class, new Date());
+    await openClass(test.app, await inClass(test.app.db, school.class), new Date());
     expect(await student('crab')).toHaveLength(1);
   });
 

@@ -1,5 +1,4 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { findClass, type ClassThing } from '../../src/lib/server/access/relation';
 import {
   dropGrouping,
   keepGrouping,
@@ -9,20 +8,17 @@ import {
 import { score } from '../../src/lib/server/copy/moves';
 import { useApp } from '../support/app';
 import { assign, makeSchool, type TestSchool } from '../support/school';
+import { inClass, toMark } from '../support/grants';
 
 const test = useApp();
 let school: TestSchool;
-let klass: ClassThing;
 
 beforeAll(async () => {
   school = await makeSchool(test.app, 4);
-  const found = await findClass(test.app.db, school.teacher, school.class);
-  if (!found) throw new Error('no class');
-  klass = found.thing;
 });
 
-const keep = (name: string, groups: string[][], id: string | null = null) =>
-  keepGrouping(test.app.db, klass, {
+const keep = async (name: string, groups: string[][], id: string | null = null) =>
+  keepGrouping(test.app.db, await inClass(test.app.db, school.class), {
     ...{ id, name },
     groups: groups.map((members, n) => ({ name: `Group ${n + 1}`, members })),
   });
@@ -39,7 +35,7 @@ describe('groups', () => {
     await keep('Crews', [[a], [b, c, d]], id);
     expect(await kept('Boats')).toBeUndefined();
     expect(await kept('Crews')).toEqual([[a], [b, c, d].sort()]);
-    await dropGrouping(test.app.db, school.class, id);
+    await dropGrouping(test.app.db, await inClass(test.app.db, school.class), id);
     expect(await kept('Crews')).toBeUndefined();
   });
 
@@ -74,8 +70,8 @@ describe('groups', () => {
     const [student = ''] = school.students;
     const ten = await assign(test.app, school, { points: '10' });
     const twenty = await assign(test.app, school, { points: '20' });
-    const give = (page = '', points: string) =>
-      score(test.app, { page, person: school.teacher }, points);
+    const give = async (page = '', points: string) =>
+      score(test.app, await toMark(test.app, { page, person: school.teacher }), points);
     await give(ten.copies[0], '4');
     await give(ten.copies[0], '9');
     await give(twenty.copies[0], '5');

@@ -1,3 +1,4 @@
+import { grantInClass, grantOnAssignment } from '../../src/lib/server/access/in-the-name-of';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { ReplaceStep } from 'prosemirror-transform';
 import { Fragment, Slice } from 'prosemirror-model';
@@ -10,7 +11,6 @@ import { handIn, opened } from '../../src/lib/server/copy/moves';
 import { readOwnWork } from '../../src/lib/server/copy/own-work';
 import { takeAlong } from '../../src/lib/server/copy/take-along';
 import { readBoard } from '../../src/lib/server/class/board';
-import { beginPage } from '../../src/lib/server/course/begin-page';
 import { readOutdated } from '../../src/lib/server/handout/corrections';
 import { handOutWhenDue, keepDraft, readDrafts } from '../../src/lib/server/handout/drafts';
 import { CheckedWish } from '../../src/lib/server/handout/rights';
@@ -31,6 +31,7 @@ import {
   rosterAs,
   undoRosterAs,
 } from '../support/deeds';
+import { toWork, toSee, newPage } from '../support/grants';
 
 const test = useApp();
 let school: TestSchool;
@@ -40,10 +41,9 @@ let klass: ClassThing;
 
 beforeAll(async () => {
   school = await makeSchool(test.app, 5);
-  original = await beginPage(
+  original = await newPage(
     test.app.db,
     {
-      school: school.id,
       in: { kind: 'original', course: school.course },
       title: 'Tide',
       at: new Date(),
@@ -78,8 +78,13 @@ const change = (
   given: HandOutWish,
   begin: 'shared page' | 'original' = 'original',
 ) => changeAs(test.app, { assignment, wish: given, begin, ...by() });
-const mine = async (assignment: string, student: number) =>
-  whatSheHas(test.app, assignment, school.students[student] ?? '');
+const toSeeAssignment = (assignment: string, place = school.class) =>
+  grantOnAssignment(test.app.db, 'see the assignment', school.teacher, {
+    assignment,
+    class: place,
+  });
+const mine = async (assignment: string, student: number, place?: string) =>
+  whatSheHas(test.app, await toSeeAssignment(assignment, place), school.students[student] ?? '');
 const relation = async (student: number, page: string) =>
   (await test.app.findPage(school.students[student] ?? '', page))?.relation;
 /** Types into the short answer, as one who has the page. */
@@ -151,7 +156,11 @@ describe('what is handed out', () => {
     await write(tern?.id ?? '', 0, 'ebb');
     await write(tern?.id ?? '', 1, 'and ');
     expect(await textOf(tern?.id ?? '')).toContain('and ebb');
-    await handIn(test.app, { page: tern?.id ?? '', person: school.students[1] ?? '' });
+    await handIn(
+      test.app,
+      await toWork(test.app, { page: tern?.id ?? '', person: school.students[1] ?? '' }),
+      '',
+    );
     expect(stateOf((await readCopy(test.app.db, tern?.id ?? '', school.teacher)).facts)).toBe(
       'handed in',
     );
@@ -159,10 +168,9 @@ describe('what is handed out', () => {
   });
 
   it('reaches who has an adapted page with that page, unseen by the others', async () => {
-    const adapted = await beginPage(
+    const adapted = await newPage(
       test.app.db,
       {
-        school: school.id,
         in: { kind: 'original', course: school.course },
         title: 'Tide, wider',
         at: new Date(),
@@ -197,7 +205,11 @@ describe('what is handed out', () => {
       wish({ form: 'done or not', originals: [], title: 'Bring your boots' }),
     );
     const [task] = await mine(id, 2);
-    await handIn(test.app, { page: task?.id ?? '', person: school.students[2] ?? '' });
+    await handIn(
+      test.app,
+      await toWork(test.app, { page: task?.id ?? '', person: school.students[2] ?? '' }),
+      '',
+    );
     expect(stateOf((await readCopy(test.app.db, task?.id ?? '', school.teacher)).facts)).toBe(
       'handed in',
     );
@@ -224,13 +236,10 @@ describe('what is handed out', () => {
 });
 
 describe('a draft', () => {
-  const draft = (id: string, goesOut: Date | null, version = 0, now = new Date()) =>
-    keepDraft(
-      test.app,
-      klass,
-      { id, wish: wish({ title: 'Later' }), goesOut, by: school.teacher, version },
-      now,
-    );
+  const draft = async (id: string, goesOut: Date | null, version = 0, title = 'Later') => {
+    const grant = await grantInClass(test.app.db, 'hand out', school.teacher, school.class);
+    return keepDraft(test.app, grant, { id, wish: wish({ title }), goesOut, version }, new Date());
+  };
   const made = (id: string) =>
     test.app.db.selectFrom('assignment').select('id').where('id', '=', id).execute();
 
@@ -255,16 +264,16 @@ describe('a draft', () => {
 
   it('says so when it could not go out, and stays', async () => {
     const id = crypto.randomUUID();
+    await draft(id, new Date(Date.now() + 1000), 0, 'Gone');
     const gone = wish({
       title: 'Gone',
       classes: [{ class: crypto.randomUUID(), unit: null, grouping: null, due: null }],
     });
-    await keepDraft(
-      test.app,
-      klass,
-      { id, wish: gone, goesOut: new Date(Date.now() + 1000), by: school.teacher, version: 0 },
-      new Date(),
-    );
+    await test.app.db
+      .updateTable('hand_out')
+      .set({ wish: JSON.stringify(gone) })
+      .where('id', '=', id)
+      .execute();
     await handOutWhenDue(test.app, id, new Date(Date.now() + 2000));
     const [kept] = (await readDrafts(test.app.db, school.class)).filter((one) => one.id === id);
     expect(kept).toMatchObject({
@@ -405,10 +414,9 @@ describe('a change after handing out', () => {
 
 describe('a corrected original', () => {
   it('comes into the copies, leaves what students wrote, says what stayed, and can be undone', async () => {
-    const page = await beginPage(
+    const page = await newPage(
       test.app.db,
       {
-        school: school.id,
         in: { kind: 'original', course: school.course },
         title: 'Light',
         at: new Date(),
@@ -426,7 +434,11 @@ describe('a corrected original', () => {
       { id: school.students[1] ?? '', owner: true },
       { base: 0, client: 'spoiling-one', first: 1, lost: [], steps: [spoil.toJSON()] },
     );
-    await handIn(test.app, { page: copies[2] ?? '', person: school.students[2] ?? '' });
+    await handIn(
+      test.app,
+      await toWork(test.app, { page: copies[2] ?? '', person: school.students[2] ?? '' }),
+      '',
+    );
     const fix = new ReplaceStep(1, 8, new Slice(Fragment.from(schema.text('Corrected')), 0, 0));
     await test.app.pages.append(
       page,
@@ -483,14 +495,16 @@ describe('one student', () => {
     const [copy] = await mine(id, 0);
     const page = copy?.id ?? '';
     const facts = async () => (await readCopy(test.app.db, page, school.teacher)).facts;
-    await expect(handIn(test.app, { page, person: student })).rejects.toThrow('not taken any more');
+    await expect(
+      handIn(test.app, await toWork(test.app, { page, person: student }), ''),
+    ).rejects.toThrow('not taken any more');
     const given = { assignment: id, class: school.class, student, note: 'was ill', ...by() };
     await allowAs(test.app, { ...given, kind: 'excused', due: null });
     expect((await facts()).allowance).toBe('excused');
     const later = new Date(Date.now() + 3_600_000);
     await allowAs(test.app, { ...given, kind: 'extension', due: later });
     expect(await facts()).toMatchObject({ allowance: 'extension', due: later.getTime() });
-    await handIn(test.app, { page, person: student });
+    await handIn(test.app, await toWork(test.app, { page, person: student }), '');
     await allowAs(test.app, { ...given, kind: 'as for all', due: null });
     expect(await facts()).toMatchObject({
       allowance: null,
@@ -574,9 +588,9 @@ describe('who goes to another class of the course', () => {
     expect((await test.app.findPage(student, taken?.id ?? ''))?.relation).toBe('writer');
     const here = await readCopies(db, { class: parallel.id }, school.teacher);
     expect(here.find(({ id }) => id === shared)?.student).toBe(student);
-    expect((await mine(both.id, 4)).map(({ id, mayWrite }) => [id, mayWrite])).toEqual([
-      [shared, true],
-    ]);
+    expect((await mine(both.id, 4, parallel.id)).map(({ id, mayWrite }) => [id, mayWrite])).toEqual(
+      [[shared, true]],
+    );
     expect(await inNew('Never begun')).toEqual([]);
     expect(untouched.plan.copies.length).toBeGreaterThan(0);
     // Undone in the order in which it was done backwards, her copy is back where it was.
@@ -609,7 +623,7 @@ describe('what is only read', () => {
     const [page] = await mine(id, 0);
     for (const student of school.students.slice(0, 2))
       for (let time = 0; time < 2; time++)
-        await opened(test.app, { page: page?.id ?? '', person: student });
+        await opened(test.app, await toSee(test.app, { page: page?.id ?? '', person: student }));
     const { copies } = await readBoard(test.app.db, school.class, school.teacher);
     const read = copies.find((copy) => copy.id === page?.id);
     expect([...(read?.openers ?? [])].sort()).toEqual(school.students.slice(0, 2).sort());
@@ -666,15 +680,7 @@ describe('who joins later', () => {
       .where('person_id', '=', school.teacher)
       .execute();
     expect(told.map(({ subject }) => subject)).toContain('Somebody joined 7A');
-    const teacher = {
-      id: school.teacher,
-      school_id: school.id,
-      role: 'teacher' as const,
-      given: '',
-      family: '',
-      called: '',
-    };
-    const { missing } = await viewAssignment(test.app, each.id, klass, teacher, Date.now());
+    const { missing } = await viewAssignment(test.app, await toSeeAssignment(each.id), Date.now());
     expect(missing).toContain(vita);
     expect(missing).not.toContain(ines);
   });

@@ -1,12 +1,16 @@
+import { setInterval as ticks } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { schema } from '../../src/lib/core/page/schema';
 import type { PageSession } from '../../src/lib/ui/page/page-session.svelte';
 import { useApp } from '../support/app';
 import { assign, makeSchool, PLACES, type Assigned, type TestSchool } from '../support/school';
+import { HeldTable } from '../support/held-table';
 import { Server } from '../support/server';
 import { Visitor } from '../support/visitor';
 
 const WRITERS = 40;
+/** Milliseconds from one word of a typist to the next. */
+const PACE = 200;
 const test = useApp();
 let school: TestSchool;
 let assigned: Assigned;
@@ -30,12 +34,13 @@ describe('a server that is killed while forty write', () => {
     const written = sessions.map(() => '');
     let writing = true;
     const type = async (session: PageSession, index: number) => {
-      for (let n = 0; writing; n++) {
-        const word = `${n} `;
+      let n = 0;
+      for await (const goesOn of ticks(PACE, () => writing)) {
+        if (!goesOn()) return;
+        const word = `${n++} `;
         const at = PLACES.writing + (written[index]?.length ?? 0);
         session.dispatch(session.state.tr.insert(at, schema.text(word)));
         written[index] += word;
-        await new Promise((resolve) => setTimeout(resolve, 200));
       }
     };
     const typing = sessions.map(type);
@@ -48,7 +53,11 @@ describe('a server that is killed while forty write', () => {
         }, 20);
       });
     await settled(() => sessions.every(({ version }) => version > 3));
+    // Killed inside a transaction that has locked its pages, and has not written its steps.
+    const steps = await HeldTable.hold(test.url, 'step');
+    await steps.someoneWaits();
     await server.kill();
+    await steps.letGo();
     const acknowledged = sessions.map(({ version }) => version);
     await settled(() => sessions.some(({ save }) => save === 'waiting'));
     await server.up();

@@ -1,13 +1,15 @@
+import { createHash } from 'node:crypto';
+import { sql } from 'kysely';
 import exceljs from 'exceljs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Node } from 'prosemirror-model';
 import { schema } from '../../src/lib/core/page/schema';
-import { beginPage } from '../../src/lib/server/course/begin-page';
 import { beginRubric } from '../../src/lib/server/course/rubrics';
 import { useApp } from '../support/app';
 import { assign, makeSchool, PASSWORD, type TestSchool } from '../support/school';
 import { Server } from '../support/server';
 import { Visitor } from '../support/visitor';
+import { inCourse, newPage } from '../support/grants';
 
 const test = useApp();
 let school: TestSchool;
@@ -20,8 +22,8 @@ beforeAll(async () => {
   school = await makeSchool(test.app, 1);
   const { copies } = await assign(test.app, school, { guarded: false });
   copy = copies[0] ?? '';
-  rubric = await beginRubric(test.app.db, {
-    ...{ course: school.course, school: school.id, unit: null, title: 'R', by: school.teacher },
+  rubric = await beginRubric(test.app.db, await inCourse(test.app.db, school.course), {
+    ...{ unit: null, title: 'R' },
   });
   server = await Server.start(test.url);
   teacher = new Visitor(server.origin);
@@ -38,10 +40,10 @@ const pageOf = (paragraphs: number, text = '') =>
     })),
   });
 const begin = (title: string, page: Node) =>
-  beginPage(
+  newPage(
     test.app.db,
     {
-      ...{ school: school.id, at: new Date(), title },
+      ...{ at: new Date(), title },
       in: { kind: 'original', course: school.course },
     },
     page,
@@ -68,6 +70,14 @@ async function document(name: string, text: string) {
   const body = new FormData();
   body.set('document', new File([text], name));
   return teacher.fetch(`/courses/${school.course}/import`, { method: 'POST', body });
+}
+
+const names = (count: number, line: (n: number) => string) =>
+  `given,family\n${Array.from({ length: count }, (_, n) => line(n)).join('\n')}\n`;
+async function roster(text: string) {
+  const body = new FormData();
+  body.set('roster', new File([text], 'roster.csv'));
+  return teacher.fetch(`/classes/${school.class}/roster/compare`, { method: 'POST', body });
 }
 
 /** What was found to stop a server, or could have been; each with the answers it may get. */
@@ -142,6 +152,30 @@ const HEAVY: [string, () => Promise<Response | undefined>, number[]][] = [
     'HTML of 50,000 nested blocks',
     () => document('d.html', '<div>'.repeat(50_000) + 'x' + '</div>'.repeat(50_000)),
     [201, 413, 422],
+  ],
+  [
+    'a roster of 500 names that a school of 5,000 does not know',
+    async () => {
+      await sql`insert into person (school_id, role, given, family, called, sign_in_name, password_hash)
+        select ${school.id}, 'student', 'G' || md5('g' || n), 'F' || md5('f' || n), '', 'many' || n, ''
+        from generate_series(1, 5000) n`.execute(test.app.db);
+      const hash = (text: string) => createHash('md5').update(text).digest('hex');
+      return roster(names(500, (n) => `X${hash(`x${n}`)},Y${hash(`y${n}`)}`));
+    },
+    [200],
+  ],
+  ['a roster of 9 MB', () => roster(names(450_000, () => 'Given,Family')), [413, 422]],
+  [
+    'a list of codes, each under the one before',
+    async () => {
+      const items = Array.from({ length: 9_999 }, (_, n) => `C${n},S,C${n - 1}`);
+      const body = new FormData();
+      body.set('list', new File([`code,statement,parent\n${items.join('\n')}\n`], 'codes.csv'));
+      return teacher.fetch(`/courses/${school.course}/codes?/read`, {
+        ...{ method: 'POST', body, headers: { 'x-sveltekit-action': 'true' } },
+      });
+    },
+    [200],
   ],
   [
     'a search over large pages',

@@ -7,11 +7,11 @@ import { plainWish, DELIVERIES, type HandOutWish } from '../../src/lib/core/hand
 import { readPoints } from '../../src/lib/core/marking/points';
 import { schema } from '../../src/lib/core/page/schema';
 import { handIn } from '../../src/lib/server/copy/moves';
-import { beginPage } from '../../src/lib/server/course/begin-page';
 import { readChanges } from '../../src/lib/server/handout/undo';
 import { useApp } from '../support/app';
 import { makeBoats, makeSchool, PLACES, questionPage, type TestSchool } from '../support/school';
 import { changeAs, handOutAs, previewChangeAs, undoAs } from '../support/deeds';
+import { toWork, newPage } from '../support/grants';
 
 /** What a plan says before something happens is held, sentence by sentence, against what the database has after. */
 
@@ -27,10 +27,10 @@ beforeAll(async () => {
   school = await makeSchool(test.app, 6);
   const { db } = test.app;
   const begin = (title: string) =>
-    beginPage(
+    newPage(
       db,
       {
-        ...{ school: school.id, title, at: new Date() },
+        ...{ title, at: new Date() },
         in: { kind: 'original', course: school.course },
       },
       questionPage(),
@@ -220,7 +220,11 @@ const CHECKS: [RegExp, Check][] = [
       const copy = after.copies.find(({ delivery, current }) => current && delivery !== 'to read');
       if (!copy || !after.due || after.due > new Date()) return;
       await expect(
-        handIn(test.app, { page: copy.id, person: copy.members[0] ?? '' }),
+        handIn(
+          test.app,
+          await toWork(test.app, { page: copy.id, person: copy.members[0] ?? '' }),
+          '',
+        ),
       ).rejects.toThrow('not taken any more');
     },
   ],

@@ -8,7 +8,6 @@ import { beginBuild, buildClass } from '../../src/lib/server/class/build-class';
 import { readMailbox } from '../../src/lib/server/class/messages';
 import { beginAs } from '../../src/lib/server/copy/own-pages';
 import { readOwnWork } from '../../src/lib/server/copy/own-work';
-import { beginPage } from '../../src/lib/server/course/begin-page';
 import { readNotes, writeNote } from '../../src/lib/server/course/notes';
 import { bringBack, pastePages, readMovedAway } from '../../src/lib/server/course/paste-pages';
 import { addUnit, readListedPages } from '../../src/lib/server/course/units';
@@ -18,7 +17,7 @@ import { readKnown } from '../../src/lib/server/roster/known';
 import { answerRequest, readAsked } from '../../src/lib/server/roster/join-requests';
 import { giveFirstPasswords } from '../../src/lib/server/roster/first-passwords';
 import { useApp } from '../support/app';
-import { handOutAs, rosterAs, setStaffAs, shareAs } from '../support/deeds';
+import { changeAs, handOutAs, rosterAs, setStaffAs, shareAs } from '../support/deeds';
 import {
   addPerson,
   assign,
@@ -30,6 +29,7 @@ import {
 } from '../support/school';
 import { Server } from '../support/server';
 import { Visitor } from '../support/visitor';
+import { inCourse, inClass, newPage } from '../support/grants';
 
 const test = useApp();
 let server: Server;
@@ -67,10 +67,10 @@ const leave = (person: string) =>
     .where('person_id', '=', person)
     .execute();
 const classPage = (area: 'shelf' | 'worktable' | 'cupboard', title: string = area) =>
-  beginPage(
+  newPage(
     test.app.db,
     {
-      ...{ school: school.id, at, title },
+      ...{ at, title },
       in: { kind: 'class page', class: school.class, area },
     },
     questionPage(),
@@ -375,8 +375,8 @@ describe('units that are brought from a class', () => {
       school.teacher,
       school.otherClass,
     );
-    const { build } = await beginBuild(test.app, into.thing, {
-      ...{ source: { class: school.class }, by: school.teacher, sections: [] },
+    const { build } = await beginBuild(test.app, into, {
+      ...{ source: { class: school.class }, sections: [] },
       units: [{ id: null, readings: 'shelf', originals: 'worktable' }],
     });
     await buildClass(test.app, build);
@@ -388,25 +388,59 @@ describe('units that are brought from a class', () => {
   });
 });
 
+describe('a page that a class writes in together', () => {
+  it('is not handed out once students have written in it', async () => {
+    const page = await classPage('worktable', 'Ours');
+    const hand = (title: string) =>
+      handOutAs(test.app, {
+        ...{ id: crypto.randomUUID(), by: school.teacher, at: new Date() },
+        wish: plainWish(page, school.class, { title }),
+      });
+    await hand('Before');
+    await write(page, first(), PLACES.short, 'A CHILD WROTE THIS ', 0);
+    await expect(hand('After')).rejects.toMatchObject({ status: 409 });
+  });
+
+  it('reaches those who join later as it was handed out', async () => {
+    const page = await classPage('worktable', 'Ours, too');
+    const id = crypto.randomUUID();
+    const [one = '', late = ''] = school.students;
+    const some = plainWish(page, school.class, { title: 'Some', only: [one] });
+    await handOutAs(test.app, { id, wish: some, by: school.teacher, at });
+    await write(page, one, PLACES.short, 'A CHILD WROTE THIS ', 0);
+    const all = plainWish(page, school.class, { title: 'Some' });
+    await changeAs(test.app, {
+      ...{ assignment: id, wish: all, begin: 'original', by: school.teacher, at: new Date() },
+    });
+    const copy = await test.app.db
+      .selectFrom('page')
+      .select(['id', 'source_version'])
+      .where('assignment_id', '=', id)
+      .where('student_id', '=', late)
+      .executeTakeFirstOrThrow();
+    expect(copy.source_version).toBe(0);
+    expect((await test.app.pages.open(copy.id)).doc.textContent).not.toContain('CHILD');
+  });
+});
+
 describe('private notes of a course', () => {
   it('are for those who write it, also through a class that was built from it', async () => {
     const { db } = test.app;
-    const page = await beginPage(
+    const page = await newPage(
       db,
-      { school: school.id, at, title: 'Noted', in: { kind: 'original', course: school.course } },
+      { at, title: 'Noted', in: { kind: 'original', course: school.course } },
       questionPage(),
     );
-    const note = { holder: { course: school.course }, school: school.id, by: school.teacher };
-    await writeNote(db, { ...note, about: 'page', id: page, text: 'PRIVATE' });
+    const note = { about: 'page', id: page, text: 'PRIVATE' } as const;
+    await writeNote(db, await inCourse(db, school.course), note);
     await shareAs(test.app, school.teacher, school.course, school.stranger, 'use');
-    const into = { class: school.otherClass, school: school.id };
-    await pastePages(test.app, { id: school.stranger }, into, {
+    await pastePages(test.app, await inClass(db, school.otherClass), {
       pages: [page],
       unit: null,
       move: false,
     });
-    const inClass = { class: school.otherClass };
-    expect(await readNotes(db, inClass, school.stranger)).toEqual([]);
+    const there = { class: school.otherClass };
+    expect(await readNotes(db, there, school.stranger)).toEqual([]);
     expect(await readNotes(db, { course: school.course }, school.stranger)).toEqual([]);
     const user = await visit('stranger');
     expect(await (await user.fetch(`/courses/${school.course}/__data.json`)).text()).not.toContain(
@@ -418,15 +452,15 @@ describe('private notes of a course', () => {
       found: [{ kind: 'note' }],
     });
     await shareAs(test.app, school.teacher, school.course, school.stranger, 'write');
-    expect(await readNotes(db, inClass, school.stranger)).toMatchObject([{ text: 'PRIVATE' }]);
+    expect(await readNotes(db, there, school.stranger)).toMatchObject([{ text: 'PRIVATE' }]);
   });
 });
 
 describe('moving a page out of a course', () => {
   it('is its owner’s, who finds it listed and brings it back', async () => {
-    const page = await beginPage(
+    const page = await newPage(
       test.app.db,
-      { school: school.id, at, title: 'Here', in: { kind: 'original', course: school.course } },
+      { at, title: 'Here', in: { kind: 'original', course: school.course } },
       questionPage(),
     );
     const mine = await test.app.db
@@ -434,9 +468,10 @@ describe('moving a page out of a course', () => {
       .select('course_id')
       .where('person_id', '=', school.stranger)
       .executeTakeFirstOrThrow();
-    const into = { course: mine.course_id, school: school.id };
-    const move = (who: string) =>
-      pastePages(test.app, { id: who }, into, { pages: [page], unit: null, move: true });
+    const move = async (who: string) => {
+      const into = await inCourse(test.app.db, mine.course_id, who);
+      return pastePages(test.app, into, { pages: [page], unit: null, move: true });
+    };
     await shareAs(test.app, school.teacher, school.course, school.stranger, 'write');
     await expect(move(school.stranger)).rejects.toMatchObject({ status: 403 });
     await shareAs(test.app, school.stranger, mine.course_id, school.teacher, 'write');
@@ -459,7 +494,11 @@ describe('moving a page out of a course', () => {
 
 describe('small holes', () => {
   it('lets no page begin in another class’s unit', async () => {
-    const foreign = await addUnit(test.app.db, school.id, { class: school.otherClass }, 'Theirs');
+    const foreign = await addUnit(
+      test.app.db,
+      await inClass(test.app.db, school.otherClass),
+      'Theirs',
+    );
     const teacher = await visit('teacher');
     const answer = await teacher.submit(`/classes/${school.class}/plan?/begin`, {
       ...{ title: 'X', unit: foreign, area: 'shelf' },
@@ -473,10 +512,10 @@ describe('small holes', () => {
     await setStaffAs(test.app, school.teacher, school.class, co, 'co-teacher');
     await shareAs(test.app, school.teacher, school.course, co, 'use');
     const id = crypto.randomUUID();
-    const { thing } = await grantInClass(test.app.db, 'hand out', co, school.class);
+    const grant = await grantInClass(test.app.db, 'hand out', co, school.class);
     const wish = plainWish(original, school.class, { title: 'Planned' });
     const goesOut = new Date(Date.now() + 1000);
-    await keepDraft(test.app, thing, { id, wish, goesOut, by: co, version: 0 }, new Date());
+    await keepDraft(test.app, grant, { id, wish, goesOut, version: 0 }, new Date());
     await setStaffAs(test.app, school.teacher, school.class, co, null);
     await handOutWhenDue(test.app, id, new Date(Date.now() + 2000));
     const [kept] = (await readDrafts(test.app.db, school.class)).filter((one) => one.id === id);

@@ -4,7 +4,6 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { plainWish } from '../../src/lib/core/handout/wish';
 import { beginAs } from '../../src/lib/server/copy/own-pages';
 import { beginThread, readThreads } from '../../src/lib/server/copy/threads';
-import { beginPage } from '../../src/lib/server/course/begin-page';
 import { beginRubric } from '../../src/lib/server/course/rubrics';
 import { useApp } from '../support/app';
 import { handOutAs, setStaffAs, withdrawAs } from '../support/deeds';
@@ -12,6 +11,7 @@ import { readHandlers, type Handler } from '../support/handlers';
 import { addPerson, assign, makeSchool, PASSWORD, questionPage } from '../support/school';
 import { Server } from '../support/server';
 import { Visitor } from '../support/visitor';
+import { toComment, inCourse, newPage } from '../support/grants';
 
 /**
  * Who may what, written by hand and not read from the code: every handler of every route, as ten kinds of people, about
@@ -280,10 +280,10 @@ beforeAll(async () => {
   const gone = await hand('one each');
   await withdrawAs(app, school.teacher, gone.assignment, school.class, true);
   const inArea = (area: 'shelf' | 'worktable' | 'cupboard') =>
-    beginPage(
+    newPage(
       app.db,
       {
-        ...{ school: school.id, at: new Date(), title: area },
+        ...{ at: new Date(), title: area },
         in: { kind: 'class page', class: school.class, area },
       },
       questionPage(),
@@ -294,10 +294,13 @@ beforeAll(async () => {
   for (const area of ['shelf', 'worktable', 'cupboard'] as const)
     pages.set(area, await inArea(area));
   pages.set('own', await beginAs(app, own, questionPage()));
-  await beginThread(app, { page: copy.page, person: school.teacher, text: 'Hm?', anchor: null });
+  await beginThread(app, await toComment(app, { page: copy.page, person: school.teacher }), {
+    text: 'Hm?',
+    anchor: null,
+  });
   const { threads } = await readThreads(app, copy.page, school.teacher);
-  ids.rubric = await beginRubric(app.db, {
-    ...{ course: school.course, school: school.id, unit: null, title: 'R', by: school.teacher },
+  ids.rubric = await beginRubric(app.db, await inCourse(app.db, school.course), {
+    ...{ unit: null, title: 'R' },
   });
   Object.assign(ids, { class: school.class, course: school.course, student: one });
   Object.assign(ids, { assignment: copy.assignment, thread: threads[0]?.id ?? '' });

@@ -8,6 +8,7 @@ import {
 } from '../../src/lib/server/school/calendar';
 import { useApp } from '../support/app';
 import { makeSchool, type TestSchool } from '../support/school';
+import { ofOffice } from '../support/grants';
 
 const test = useApp();
 let school: TestSchool;
@@ -23,28 +24,40 @@ describe('the school’s calendar', () => {
 
   it('takes terms that do not overlap, changes them, and keeps those that classes run in', async () => {
     const { db } = test.app;
-    await writeStretch(db, school.id, 'term', spring);
+    await writeStretch(db, await ofOffice(db, school.office), 'term', spring);
     const overlapping = { ...spring, name: 'Also', starts: '2027-03-26', ends: '2027-06-01' };
-    await expect(writeStretch(db, school.id, 'term', overlapping)).rejects.toThrow(/Spring/);
+    await expect(
+      writeStretch(db, await ofOffice(db, school.office), 'term', overlapping),
+    ).rejects.toThrow(/Spring/);
     const terms = await readTerms(db, school.id);
     expect(terms.map(({ name }) => name)).toEqual(['Term', 'Spring']);
     const id = terms[1]?.id ?? '';
-    await writeStretch(db, school.id, 'term', { ...spring, id, ends: '2027-04-02' });
+    await writeStretch(db, await ofOffice(db, school.office), 'term', {
+      ...spring,
+      id,
+      ends: '2027-04-02',
+    });
     expect((await readTerms(db, school.id))[1]?.ends).toBe('2027-04-02');
-    await expect(dropStretch(db, school.id, 'term', terms[0]?.id ?? '')).rejects.toMatchObject({
+    await expect(
+      dropStretch(db, await ofOffice(db, school.office), 'term', terms[0]?.id ?? ''),
+    ).rejects.toMatchObject({
       status: 409,
     });
-    await dropStretch(db, school.id, 'term', id);
+    await dropStretch(db, await ofOffice(db, school.office), 'term', id);
     expect(await readTerms(db, school.id)).toHaveLength(1);
   });
 
   it('of one school is not changed by another', async () => {
     const { db } = test.app;
     const holiday = { id: null, name: 'Half term', starts: '2026-10-26', ends: '2026-10-30' };
-    await writeStretch(db, school.id, 'holiday', holiday);
+    await writeStretch(db, await ofOffice(db, school.office), 'holiday', holiday);
     const id = (await readHolidays(db, school.id))[0]?.id ?? '';
-    await writeStretch(db, other.id, 'holiday', { ...holiday, id, name: 'Mine now' });
-    await dropStretch(db, other.id, 'holiday', id);
+    await writeStretch(db, await ofOffice(db, other.office), 'holiday', {
+      ...holiday,
+      id,
+      name: 'Mine now',
+    });
+    await dropStretch(db, await ofOffice(db, other.office), 'holiday', id);
     expect((await readHolidays(db, school.id)).map(({ name }) => name)).toEqual(['Half term']);
   });
 });

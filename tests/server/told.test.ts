@@ -1,3 +1,5 @@
+import { grantInClass, grantOnPage } from '../../src/lib/server/access/in-the-name-of';
+import type { App } from '../../src/lib/server/app';
 import { simpleParser } from 'mailparser';
 import type { AddressInfo } from 'node:net';
 import { SMTPServer } from 'smtp-server';
@@ -15,13 +17,13 @@ import { readMailbox, setMailRule, tell } from '../../src/lib/server/class/messa
 import { find } from '../../src/lib/server/find/find';
 import { remind, tellHandedOut } from '../../src/lib/server/handout/tidings';
 import { handBack, handIn, opened } from '../../src/lib/server/copy/moves';
-import { beginPage } from '../../src/lib/server/course/begin-page';
 import { beginOwnPage, takeReading } from '../../src/lib/server/copy/own-pages';
 import { Mailer } from '../../src/lib/server/mail/mailer';
 import { mailServer } from '../../standins/mail/mail';
 import { useApp } from '../support/app';
 import { makeSchool, questionPage, type TestSchool } from '../support/school';
 import { allowAs, changeAs, handOutAs, withdrawAs } from '../support/deeds';
+import { toWork, toSee, toMark, newPage } from '../support/grants';
 
 const test = useApp();
 let school: TestSchool;
@@ -32,10 +34,9 @@ let mailer: Mailer;
 
 beforeAll(async () => {
   school = await makeSchool(test.app, 3);
-  original = await beginPage(
+  original = await newPage(
     test.app.db,
     {
-      school: school.id,
       in: { kind: 'original', course: school.course },
       title: 'Tide',
       at: new Date(),
@@ -93,7 +94,11 @@ describe('the mailbox', () => {
 
   it('reminds, at the right time and only who has not handed in and is not excused', async () => {
     const { id } = await out({ title: 'Soon', reminder: 60 });
-    await handIn(test.app, { page: await pageOf(id, 0), person: school.students[0] ?? '' });
+    await handIn(
+      test.app,
+      await toWork(test.app, { page: await pageOf(id, 0), person: school.students[0] ?? '' }),
+      '',
+    );
     const excused = {
       kind: 'excused',
       due: null,
@@ -122,8 +127,8 @@ describe('the mailbox', () => {
   it('says what came back', async () => {
     const { id } = await out({ title: 'Back' });
     const page = await pageOf(id, 0);
-    await opened(test.app, { page, person: school.students[0] ?? '' });
-    await handBack(test.app, { page, person: school.teacher }, null);
+    await opened(test.app, await toSee(test.app, { page, person: school.students[0] ?? '' }));
+    await handBack(test.app, await toMark(test.app, { page, person: school.teacher }), null);
     expect(await subjects(school.students[0])).toContain('Handed back: Back');
   });
 });
@@ -327,33 +332,31 @@ describe('a person’s calendar', () => {
 });
 
 describe('a student’s own pages', () => {
+  const toTake = (app: App, page: string, student: string) =>
+    grantOnPage(app, 'take a copy of the page', student, page);
+
   it('are begun or taken from what she may read, hers to write, her teachers’ to see, nobody else’s', async () => {
     const [one = '', two = ''] = school.students;
-    const reading = await beginPage(
+    const reading = await newPage(
       test.app.db,
       {
-        school: school.id,
         in: { kind: 'class page', class: school.class, area: 'shelf' },
         title: 'Shelf',
         at: new Date(),
       },
       questionPage(),
     );
-    const taken = await takeReading(test.app, reading, one);
+    const taken = await takeReading(test.app, await toTake(test.app, reading, one));
     expect((await test.app.pages.open(taken)).doc.eq(questionPage())).toBe(true);
-    const own = await beginOwnPage(test.app, {
-      school: school.id,
-      class: school.class,
-      student: one,
-      title: 'My sea book',
-    });
+    const workbook = await grantInClass(test.app.db, 'keep own workbook', one, school.class);
+    const own = await beginOwnPage(test.app, workbook, 'My sea book');
     for (const page of [taken, own]) {
       const relations = [one, two, school.teacher, school.stranger].map(
         async (person) => (await test.app.findPage(person, page))?.relation,
       );
       expect(await Promise.all(relations)).toEqual(['writer', 'nobody', 'overseer', 'nobody']);
     }
-    await expect(takeReading(test.app, own, two)).rejects.toMatchObject({ status: 404 });
+    await expect(toTake(test.app, own, two)).rejects.toMatchObject({ status: 404 });
   });
 });
 

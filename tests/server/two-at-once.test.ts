@@ -7,6 +7,7 @@ import { setStaffAs, shareAs } from '../support/deeds';
 import { addPerson, assign, makeSchool, PASSWORD, type TestSchool } from '../support/school';
 import { Server } from '../support/server';
 import { Visitor } from '../support/visitor';
+import { inCourse } from '../support/grants';
 
 const test = useApp();
 let school: TestSchool;
@@ -26,8 +27,8 @@ afterAll(() => server.stop());
 
 describe('two teachers on one thing', () => {
   it('do not overwrite a rubric: the second is told what the first saved, and decides', async () => {
-    const rubric = await beginRubric(test.app.db, {
-      ...{ course: school.course, school: school.id, unit: null, title: 'R', by: school.teacher },
+    const rubric = await beginRubric(test.app.db, await inCourse(test.app.db, school.course), {
+      ...{ unit: null, title: 'R' },
     });
     const path = `/courses/${school.course}/rubrics/${rubric}`;
     const save = (who: Visitor, title: string, version: number) =>

@@ -4,8 +4,8 @@ import { plainWish } from '../../src/lib/core/handout/wish';
 import { schema } from '../../src/lib/core/page/schema';
 import { hashPassword } from '../../src/lib/server/access/password';
 import type { App } from '../../src/lib/server/app';
-import { beginPage } from '../../src/lib/server/course/begin-page';
 import { handOutAs } from './deeds';
+import { newPage } from './grants';
 
 export const PASSWORD = 'a good password';
 let hashed: Promise<string> | null = null;
@@ -230,9 +230,9 @@ export async function assign(
     points = '10',
   } = options;
   const at = new Date();
-  const original = await beginPage(
+  const original = await newPage(
     app.db,
-    { school: school.id, in: { kind: 'original', course: school.course }, title, at },
+    { in: { kind: 'original', course: school.course }, title, at },
     page,
   );
   const assignment = crypto.randomUUID();

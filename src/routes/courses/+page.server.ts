@@ -27,9 +27,9 @@ const NewCourse = z.object({
 });
 
 export const actions = {
-  begin: allowPerson('keep courses', async ({ request }: RequestEvent, { app, person }) => {
+  begin: allowPerson('keep courses', async ({ request }: RequestEvent, { app, grant }) => {
     const read = NewCourse.safeParse(Object.fromEntries(await readFields(request)));
     if (!read.success) return fail(400, { sentence: read.error.issues[0]?.message ?? '' });
-    redirect(303, `/courses/${await beginCourse(app.db, person, read.data.title)}`);
+    redirect(303, `/courses/${await beginCourse(app.db, grant, read.data.title)}`);
   }),
 };

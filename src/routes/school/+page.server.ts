@@ -4,7 +4,6 @@ import { allowPerson } from '$server/access/allow';
 import { readForm, saying } from '$server/http/form';
 import { Refusal } from '$server/page/refusal';
 import { answerRequest, readAskedInSchool } from '$server/roster/join-requests';
-import { readRosterFile } from '$server/roster/read-file';
 import { readTerms } from '$server/school/calendar';
 import {
   addPerson,
@@ -44,47 +43,49 @@ const sayAdded = (added: number) =>
 export const actions = {
   add: allowPerson(
     'keep the school',
-    saying(async ({ request }: RequestEvent, { app, person }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, NewPerson);
-      const added = await addPerson(app.db, person, wish);
-      return { passwords: await givePasswords(app, person, [added]) };
+      const added = await addPerson(app.db, grant, wish);
+      return { passwords: await givePasswords(app, grant, [added]) };
     }),
   ),
   file: allowPerson(
     'keep the school',
-    saying(async ({ request }: RequestEvent, { app, person }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const { list } = await readForm(
         request,
         z.object({ list: z.instanceof(File, { message: 'Choose a file first.' }) }),
       );
-      const bytes = Buffer.from(await list.arrayBuffer());
-      const { entries, bad } = await readRosterFile(bytes, { officeClass: null });
-      const added = await addTeachers(app.db, person, entries);
+      const { entries, bad } = await app.reader.read({
+        ...{ kind: 'roster', way: { officeClass: null } },
+        bytes: new Uint8Array(await list.arrayBuffer()),
+      });
+      const added = await addTeachers(app.db, grant, entries);
       const left = bad.slice(0, 3).map(({ line, says }) => `Line ${line}: ${says}.`);
       return { says: [sayAdded(added), ...left].join(' ') };
     }),
   ),
   office: allowPerson(
     'keep the school',
-    saying(async (_event: RequestEvent, { app, person }) => {
+    saying(async (_event: RequestEvent, { app, grant }) => {
       if (!app.office) throw new Refusal(404, 'This school has no office system connected.');
-      return { says: sayAdded(await addTeachers(app.db, person, await app.office.teachers())) };
+      return { says: sayAdded(await addTeachers(app.db, grant, await app.office.teachers())) };
     }),
   ),
   passwords: allowPerson(
     'keep the school',
-    saying(async ({ request }: RequestEvent, { app, person }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const { people } = await readForm(request, z.object({ people: z.string().min(1) }));
       const read = z.array(id).max(500).safeParse(people.split(' '));
       if (!read.success) throw new Refusal(400, 'Nobody is named.');
-      return { passwords: await givePasswords(app, person, read.data) };
+      return { passwords: await givePasswords(app, grant, read.data) };
     }),
   ),
   disable: allowPerson(
     'keep the school',
-    saying(async ({ request }: RequestEvent, { app, person }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, z.object({ person: id, disabled: z.stringbool() }));
-      await setDisabled(app, person, wish.person, wish.disabled);
+      await setDisabled(app, grant, wish.person, wish.disabled);
     }),
   ),
   answer: allowPerson(

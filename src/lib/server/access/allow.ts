@@ -1,20 +1,16 @@
 import { error, redirect, type RequestEvent } from '@sveltejs/kit';
 import type { App } from '../app';
 import { refusalIn } from '../page/refusal';
-import { Grant, type ThingOf } from './grant';
+import { Grant, ofItsKind, type ThingOf } from './grant';
 import { findAssignment, findClass, findCourse } from './relation';
 import type { SignedIn } from './session';
-import { ACCESS, may, type AccessLine, type LineAbout, type Relation } from './table';
+import { type AccessLine, type LineAbout, type LineOfRole, type Relation } from './table';
 
-/** What a handler gets besides the event: who asks, for what, and what they are to it. */
-interface Asked {
+/** What a handler gets besides the event. */
+interface Asked<L extends AccessLine> {
   app: App;
   person: SignedIn;
-}
-interface AskedFor<L extends AccessLine> extends Asked {
-  thing: ThingOf<L>;
-  relation: Relation;
-  /** What services ask for: that this person may do this with this thing. */
+  /** What services ask for: that this person may do this, with this thing. */
   grant: Grant<L>;
 }
 
@@ -55,14 +51,13 @@ export const allowAnyone = <E extends RequestEvent, R>(
   );
 
 /** For people of the line's roles. */
-export const allowPerson = <E extends RequestEvent, R>(
-  line: LineAbout<null>,
-  handler: (event: E, asked: Asked) => R | Promise<R>,
+export const allowPerson = <L extends LineOfRole, E extends RequestEvent, R>(
+  line: L,
+  handler: (event: E, asked: Asked<L>) => R | Promise<R>,
 ) =>
   declared(line, (event: E) => {
     const person = signedIn(event);
-    if (!may(line, person.role)) error(403, 'This is not for your part in the school.');
-    return handler(event, { app: event.locals.app, person });
+    return handler(event, { app: event.locals.app, person, grant: Grant.byRole(line, person) });
   });
 
 type Finder<L extends AccessLine> = (
@@ -74,19 +69,18 @@ type Finder<L extends AccessLine> = (
 /** For people who are to the thing that the address names what the line says. */
 const allowFor =
   <L extends AccessLine>(line: L, find: Finder<L>) =>
-  <E extends RequestEvent, R>(handler: (event: E, asked: AskedFor<L>) => R | Promise<R>) =>
+  <E extends RequestEvent, R>(handler: (event: E, asked: Asked<L>) => R | Promise<R>) =>
     declared(line, async (event: E) => {
       const { app } = event.locals;
       const person = signedIn(event);
       const grant = Grant.ask(line, person, await find(app, person.id, event.params));
-      const { thing, relation } = grant;
-      return handler(event, { app, person, thing, relation, grant });
+      return handler(event, { app, person, grant });
     });
 
 /** About the class of `params.class`. */
 export const allowInClass = <L extends LineAbout<'class'>, E extends RequestEvent, R>(
   line: L,
-  handler: (event: E, asked: AskedFor<L>) => R | Promise<R>,
+  handler: (event: E, asked: Asked<L>) => R | Promise<R>,
 ) =>
   allowFor<L>(line, async ({ db }, person, params) => findClass(db, person, params.class ?? ''))(
     handler,
@@ -95,7 +89,7 @@ export const allowInClass = <L extends LineAbout<'class'>, E extends RequestEven
 /** About the course of `params.course`. */
 export const allowInCourse = <L extends LineAbout<'course'>, E extends RequestEvent, R>(
   line: L,
-  handler: (event: E, asked: AskedFor<L>) => R | Promise<R>,
+  handler: (event: E, asked: Asked<L>) => R | Promise<R>,
 ) =>
   allowFor<L>(line, async ({ db }, person, params) => findCourse(db, person, params.course ?? ''))(
     handler,
@@ -104,7 +98,7 @@ export const allowInCourse = <L extends LineAbout<'course'>, E extends RequestEv
 /** About the assignment of `params.assignment`, in the class of `params.class` or, where the line says so, in all of its. */
 export const allowOnAssignment = <L extends LineAbout<'assignment'>, E extends RequestEvent, R>(
   line: L,
-  handler: (event: E, asked: AskedFor<L>) => R | Promise<R>,
+  handler: (event: E, asked: Asked<L>) => R | Promise<R>,
 ) =>
   allowFor<L>(line, async ({ db }, person, params) =>
     findAssignment(
@@ -122,13 +116,8 @@ export const allowOnPage = <
   R,
 >(
   line: L,
-  handler: (event: E, asked: AskedFor<L>) => R | Promise<R>,
+  handler: (event: E, asked: Asked<L>) => R | Promise<R>,
 ) =>
-  allowFor<L>(line, async (app, person, params) => {
-    const found = await app.findPage(person, params.page ?? '');
-    const { thing } = ACCESS[line];
-    const isOther =
-      (thing === 'copy' && found?.thing.kind !== 'copy') ||
-      (thing === 'material' && ['copy', 'own page'].includes(found?.thing.kind ?? ''));
-    return isOther ? null : found;
-  })(handler);
+  allowFor<L>(line, async (app, person, params) =>
+    ofItsKind(line, await app.findPage(person, params.page ?? '')),
+  )(handler);

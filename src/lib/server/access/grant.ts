@@ -1,7 +1,15 @@
 import { Refusal } from '../page/refusal';
-import type { AssignmentThing, ClassThing, CourseThing, PageThing } from './relation';
+import type { AssignmentThing, ClassThing, CourseThing, FoundPage, PageThing } from './relation';
 import type { SignedIn } from './session';
-import { ACCESS, may, type AccessLine, type Relation } from './table';
+import {
+  ACCESS,
+  may,
+  type AccessLine,
+  type LineAbout,
+  type LineOfRole,
+  type Relation,
+  type Role,
+} from './table';
 
 /** What a line of the table is about. */
 interface Things {
@@ -12,6 +20,7 @@ interface Things {
   copy: PageThing;
   material: PageThing;
 }
+/** What a line is about; nothing, where it goes by somebody's part in the school. */
 export type ThingOf<L extends AccessLine> = Things[NonNullable<(typeof ACCESS)[L]['thing']>];
 
 /** A thing as it was found, with what a person is to it. */
@@ -22,15 +31,29 @@ export interface FoundThing<Thing> {
 
 /**
  * That a person may do what a line of the table says with one very thing. A service that takes a grant cannot be called
- * without the check: there is no other way to make one than to ask `grant`, which looks.
+ * without the check: a grant is made by asking, here, and by nothing else.
  */
 export class Grant<L extends AccessLine = AccessLine> {
+  /** Never there: it keeps an object that only looks like a grant from being taken for one. */
+  declare protected readonly asked: true;
+
   private constructor(
     readonly line: L,
     readonly person: SignedIn,
     readonly thing: ThingOf<L>,
-    readonly relation: Relation,
+    readonly relation: Relation | Role,
   ) {}
+
+  /** Whether what its person is to its thing lets them do what another line says. */
+  may(line: AccessLine): boolean {
+    return may(line, this.relation);
+  }
+
+  /** What somebody may by their part in the school. @throws Refusal */
+  static byRole<L extends LineOfRole>(line: L, person: SignedIn): Grant<L> {
+    if (!may(line, person.role)) throw new Refusal(403, 'This is not for your part in the school.');
+    return new Grant(line, person, null as never, person.role);
+  }
 
   /**
    * Whoever has nothing to do with a thing is not told that it exists.
@@ -51,4 +74,16 @@ export class Grant<L extends AccessLine = AccessLine> {
       throw new Refusal(403, 'You can see this, but not do that with it.');
     throw new Refusal(404, 'There is no such page here, or it is not yours to see.');
   }
+}
+
+/** A page, where it is what the line is about: a copy or a material, or any. */
+export function ofItsKind<L extends LineAbout<'page' | 'copy' | 'material'>>(
+  line: L,
+  found: FoundPage | null,
+): FoundThing<ThingOf<L>> | null {
+  const { thing } = ACCESS[line];
+  const isOther =
+    (thing === 'copy' && found?.thing.kind !== 'copy') ||
+    (thing === 'material' && ['copy', 'own page'].includes(found?.thing.kind ?? ''));
+  return isOther ? null : found;
 }

@@ -1,8 +1,8 @@
 import type { Database } from '../db/connect';
-import { Grant, type FoundThing, type ThingOf } from './grant';
-import { findAssignment, findClass, findCourse } from './relation';
+import { Grant, ofItsKind, type FoundThing, type ThingOf } from './grant';
+import { findAssignment, findClass, findCourse, type pageReader } from './relation';
 import type { SignedIn } from './session';
-import type { AccessLine, LineAbout } from './table';
+import type { AccessLine, LineAbout, LineOfRole } from './table';
 
 /** Grants for what is done in somebody's name outside of a request: by a job, by the demo. */
 
@@ -44,3 +44,19 @@ export const grantOnAssignment = async <L extends LineAbout<'assignment'>>(
   at: { assignment: string; class: string },
 ): Promise<Grant<L>> =>
   ask<L>(db, line, person, await findAssignment(db, person, at, line === 'change the assignment'));
+
+/** @throws Refusal when they may not */
+export const grantOnPage = async <L extends LineAbout<'page' | 'copy' | 'material'>>(
+  app: { db: Database; findPage: ReturnType<typeof pageReader> },
+  line: L,
+  person: string,
+  page: string,
+): Promise<Grant<L>> =>
+  ask<L>(app.db, line, person, ofItsKind(line, await app.findPage(person, page)));
+
+/** @throws Refusal when they may not */
+export const grantByRole = async <L extends LineOfRole>(
+  db: Database,
+  line: L,
+  person: string,
+): Promise<Grant<L>> => Grant.byRole(line, await readPerson(db, person));

@@ -81,6 +81,9 @@ export function may(line: AccessLine, who: Relation | Role): boolean {
   return allowed.includes(who);
 }
 
+/** The lines that go by somebody's part in the school. */
+export type LineOfRole = LineAbout<null>;
+
 /** The lines about one kind of thing, except the one that lets everybody in. */
 export type LineAbout<Thing extends Line['thing']> = {
   [L in AccessLine]: (typeof ACCESS)[L]['thing'] extends Thing ? L : never;

@@ -1,14 +1,25 @@
+import { Grant } from '../access/grant';
+import { findCourse } from '../access/relation';
 import type { Database } from '../db/connect';
 import { inTransaction } from '../db/transaction';
+import { Refusal } from '../page/refusal';
 
-/** A new class, closed, led by who makes it. @returns its id */
+/** A new class, closed, led by who makes it. @returns its id @throws Refusal when its course or term is not theirs */
 export async function beginClass(
   db: Database,
-  lead: { id: string; school_id: number },
+  { person: lead }: Grant<'keep courses'>,
   wish: { name: string; course: string; term: string },
 ): Promise<string> {
+  Grant.ask('see the course', lead, await findCourse(db, lead.id, wish.course));
   return inTransaction(db, async (tx) => {
     const { school_id } = lead;
+    const term = await tx
+      .selectFrom('term')
+      .select('id')
+      .where('id', '=', wish.term)
+      .where('school_id', '=', school_id)
+      .executeTakeFirst();
+    if (!term) throw new Refusal(404, 'There is no such term here.');
     const { id } = await tx
       .insertInto('class')
       .values({ school_id, course_id: wish.course, term_id: wish.term, name: wish.name })

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { planBuild, type BuildPlan, type BuildWish } from '$core/course/build-plan';
-import { findClass, findCourse, type ClassThing } from '../access/relation';
-import { may } from '../access/table';
+import { Grant } from '../access/grant';
+import { findClass, findCourse } from '../access/relation';
+import type { SignedIn } from '../access/session';
 import type { App } from '../app';
 import { copyPages } from '../course/copy-pages';
 import { readListedPages, readUnits, type Holder } from '../course/units';
@@ -14,14 +15,10 @@ import { inTransaction } from '../db/transaction';
 const PORTION = 50;
 
 /** What a class can be built from, as its units and pages stand. @throws Refusal when it is not this person's to use */
-export async function readSource(app: App, person: string, source: Holder) {
-  const found =
-    'course' in source
-      ? await findCourse(app.db, person, source.course)
-      : await findClass(app.db, person, source.class);
-  const line = 'course' in source ? 'see the course' : 'keep the class';
-  if (!found || !may(line, found.relation))
-    throw new Refusal(404, 'There is no such course or class here, or it is not yours to use.');
+export async function readSource(app: App, person: SignedIn, source: Holder) {
+  if ('course' in source)
+    Grant.ask('see the course', person, await findCourse(app.db, person.id, source.course));
+  else Grant.ask('keep the class', person, await findClass(app.db, person.id, source.class));
   const units = await readUnits(app.db, source);
   const pages = await readListedPages(app.db, source);
   return { units: [...units, { id: null, title: 'In no unit' }], pages };
@@ -42,10 +39,10 @@ const KeptPlan = z.object({
 /** Begins to build a class; the job does the rest. @returns the building's id */
 export async function beginBuild(
   app: App,
-  klass: ClassThing,
-  wish: BuildWish & { source: Holder; by: string },
+  { thing: klass, person }: Grant<'keep the class'>,
+  wish: BuildWish & { source: Holder },
 ): Promise<{ build: string; plan: BuildPlan }> {
-  const source = await readSource(app, wish.by, wish.source);
+  const source = await readSource(app, person, wish.source);
   const plan = planBuild(source.units, source.pages, wish);
   const build = await inTransaction(app.db, async (tx) => {
     // One building after the other: pressing twice builds once.
@@ -61,12 +58,12 @@ export async function beginBuild(
     const { id } = await tx
       .insertInto('class_build')
       .values({
-        ...{ school_id: klass.school_id, class_id: klass.id, made_by: wish.by },
+        ...{ school_id: klass.school_id, class_id: klass.id, made_by: person.id },
         ...{ wish: JSON.stringify(KeptPlan.parse(plan)), total: plan.pages.length },
       })
       .returning('id')
       .executeTakeFirstOrThrow();
-    await app.jobs.put(tx, 'build class', { build: id });
+    await app.jobs.put(tx, klass.school_id, 'build class', { build: id });
     return id;
   });
   return { build, plan };

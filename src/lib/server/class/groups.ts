@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { ClassThing } from '../access/relation';
+import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
 import { Refusal } from '../page/refusal';
 import { readStudents } from './board';
@@ -65,7 +65,7 @@ export async function readGroupings(db: Database, klass: string) {
 /** Keeps groups under their name. @returns the grouping's id @throws Refusal when they cannot be kept */
 export async function keepGrouping(
   db: Database,
-  klass: ClassThing,
+  { thing: klass }: Grant<'keep the class'>,
   wish: GroupingWish,
 ): Promise<string> {
   const students = new Set((await readStudents(db, klass.id)).map(({ id }) => id));
@@ -122,8 +122,8 @@ export async function keepGrouping(
   });
 }
 
-export const dropGrouping = (db: Database, klass: string, id: string) =>
-  db.deleteFrom('grouping').where('id', '=', id).where('class_id', '=', klass).execute();
+export const dropGrouping = (db: Database, { thing }: Grant<'keep the class'>, id: string) =>
+  db.deleteFrom('grouping').where('id', '=', id).where('class_id', '=', thing.id).execute();
 
 /** What each student reached so far, of 1: the mean over what was scored. For balancing groups. */
 export async function readReached(db: Database, klass: string): Promise<Record<string, number>> {

@@ -1,4 +1,4 @@
-import type { ClassThing } from '../access/relation';
+import type { Grant } from '../access/grant';
 import type { App } from '../app';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
@@ -20,7 +20,10 @@ export async function readOpening(db: Connection, klass: string) {
 }
 
 /** Opens a class for its students, now, and tells everyone in it. Opening twice is opening once. */
-export async function openClass(app: App, klass: string, at: Date): Promise<void> {
+export const openClass = (app: App, { thing }: Grant<'keep the class'>, at: Date): Promise<void> =>
+  open(app, thing.id, at);
+
+async function open(app: App, klass: string, at: Date): Promise<void> {
   const opened = await inTransaction(app.db, async (tx) => {
     const row = await tx
       .updateTable('class')
@@ -63,7 +66,7 @@ async function peopleOf(db: Connection, klass: string): Promise<string[]> {
 /** Sets when a class opens by itself; null for not by itself. @throws Refusal when it is open, or the time has passed */
 export async function setOpening(
   app: App,
-  klass: ClassThing,
+  { thing: klass }: Grant<'keep the class'>,
   opens: Date | null,
   now: Date,
 ): Promise<void> {
@@ -78,7 +81,7 @@ export async function setOpening(
       .returning('id')
       .executeTakeFirst();
     if (!row) throw new Refusal(409, 'The class is open already.');
-    if (opens) await app.jobs.put(tx, 'open class', { class: klass.id }, opens);
+    if (opens) await app.jobs.put(tx, klass.school_id, 'open class', { class: klass.id }, opens);
   });
 }
 
@@ -90,11 +93,15 @@ export async function openWhenDue(app: App, klass: string, now: Date): Promise<v
     .where('id', '=', klass)
     .where('opens_at', '<=', now)
     .executeTakeFirst();
-  if (due) await openClass(app, klass, now);
+  if (due) await open(app, klass, now);
 }
 
 /** Closes a class again: its students see nothing of it, and nothing of theirs is lost. */
-export async function closeClass(app: App, klass: string, now: Date): Promise<void> {
+export async function closeClass(
+  app: App,
+  { thing: { id: klass } }: Grant<'keep the class'>,
+  now: Date,
+): Promise<void> {
   await app.db
     .updateTable('class')
     .set({ opened_at: null, opens_at: null })

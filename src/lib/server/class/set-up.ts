@@ -1,7 +1,6 @@
 import { slotFault } from '$core/calendar/calendar-faults';
 import type { LessonSlot } from '$core/calendar/lessons';
 import type { Grant } from '../access/grant';
-import type { ClassThing } from '../access/relation';
 import type { Database } from '../db/connect';
 import { Refusal } from '../page/refusal';
 import { tell } from './messages';
@@ -88,7 +87,11 @@ export const readSlots = (db: Database, klass: string) =>
     .execute();
 
 /** Adds a weekly lesson. @throws Refusal when it ends before it begins, or meets another of the class */
-export async function addSlot(db: Database, klass: ClassThing, slot: LessonSlot): Promise<void> {
+export async function addSlot(
+  db: Database,
+  { thing: klass }: Grant<'keep the class'>,
+  slot: LessonSlot,
+): Promise<void> {
   const fault = slotFault(slot, await readSlots(db, klass.id));
   if (fault) throw new Refusal(409, fault);
   await db
@@ -97,5 +100,12 @@ export async function addSlot(db: Database, klass: ClassThing, slot: LessonSlot)
     .execute();
 }
 
-export const dropSlot = (db: Database, klass: string, slot: string) =>
-  db.deleteFrom('lesson_slot').where('id', '=', slot).where('class_id', '=', klass).execute();
+export const dropSlot = (db: Database, { thing }: Grant<'keep the class'>, slot: string) =>
+  db.deleteFrom('lesson_slot').where('id', '=', slot).where('class_id', '=', thing.id).execute();
+
+/** What a class is called, what is said about it, what those get who join late. */
+export const describeClass = (
+  db: Database,
+  { thing }: Grant<'keep the class'>,
+  wish: { name: string; about: string } | { join_rule: 'open' | 'coming' | 'ask' },
+): Promise<unknown> => db.updateTable('class').set(wish).where('id', '=', thing.id).execute();

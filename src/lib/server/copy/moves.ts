@@ -1,4 +1,5 @@
 import { isTooLate, mayHandIn, mayTakeBack, stateOf } from '$core/copy/state';
+import type { Grant } from '../access/grant';
 import type { App } from '../app';
 import { tell } from '../class/messages';
 import type { EventKind } from '../db/schema';
@@ -10,17 +11,21 @@ import { HOLDERS, SHARERS } from './holders';
 import { readCopy, type CopyRow } from './facts';
 import { inTransaction } from '../db/transaction';
 
+/** Whose move it is, of which copy. */
 interface Move {
   page: string;
   person: string;
   note?: string;
 }
+const moveOf = ({ thing, person }: Pick<Grant<'mark'>, 'thing' | 'person'>): Move => ({
+  ...{ page: thing.id, person: person.id },
+});
 
 /** Records that something happened to a copy, with the copy locked, if `may` agrees with how it stands then. */
 async function record(
   app: App,
   kind: EventKind,
-  move: Move,
+  { page, person, note = '' }: Move,
   may: (copy: CopyRow) => void,
   also: (tx: Connection, version: number, school: number) => Promise<void> = async () => undefined,
 ): Promise<void> {
@@ -29,16 +34,16 @@ async function record(
       .selectFrom('page')
       .select(['version', 'school_id', 'class_id', 'student_id'])
       .select(SHARERS.as('sharers'))
-      .where('id', '=', move.page)
+      .where('id', '=', page)
       .forUpdate()
       .executeTakeFirstOrThrow();
-    may(await readCopy(tx, move.page, move.person));
+    may(await readCopy(tx, page, person));
     await also(tx, row.version, row.school_id);
     await tx
       .insertInto('event')
       .values({
-        ...{ school_id: row.school_id, page_id: move.page, person_id: move.person, kind },
-        ...{ version: row.version, note: move.note ?? '' },
+        ...{ school_id: row.school_id, page_id: page, person_id: person, kind },
+        ...{ version: row.version, note },
       })
       // Two tabs open a copy once.
       .onConflict((conflict) => conflict.doNothing())
@@ -50,29 +55,31 @@ async function record(
       await tx
         .updateTable('page')
         .set({ with_teacher: withTeacher })
-        .where('id', '=', move.page)
+        .where('id', '=', page)
         .execute();
     return row;
   });
   app.news.tell({
-    ...{ page: move.page, version: told.version, at: Date.now(), ...studentsWhoHear(told) },
+    ...{ page, version: told.version, at: Date.now(), ...studentsWhoHear(told) },
     places: told.class_id ? [told.class_id] : [],
     record: true,
   });
 }
 
-export async function handIn(app: App, move: Move): Promise<void> {
-  const held = await app.pages.open(move.page);
+/** @param note what the student says with it @throws Refusal when it cannot be handed in now */
+export async function handIn(app: App, grant: Grant<'do own work'>, note: string): Promise<void> {
+  const { page } = moveOf(grant);
+  const held = await app.pages.open(page);
   const { late } = await app.db
     .selectFrom('assignment')
     .innerJoin('page', 'page.assignment_id', 'assignment.id')
     .select('late')
-    .where('page.id', '=', move.page)
+    .where('page.id', '=', page)
     .executeTakeFirstOrThrow();
   await record(
     app,
     'handed in',
-    move,
+    { ...moveOf(grant), note },
     (copy) => {
       if (!mayHandIn(stateOf(copy.facts)))
         throw new Refusal(409, 'This copy is handed in already.');
@@ -82,12 +89,12 @@ export async function handIn(app: App, move: Move): Promise<void> {
           'It was due, and is not taken any more. Ask your teacher for more time.',
         );
     },
-    (tx, _version, school) => writeSnapshots(tx, new Date(), [{ id: move.page, school, held }]),
+    (tx, _version, school) => writeSnapshots(tx, new Date(), [{ id: page, school, held }]),
   );
 }
 
-export const takeBack = (app: App, move: Move): Promise<void> =>
-  record(app, 'taken back', move, (copy) => {
+export const takeBack = (app: App, grant: Grant<'do own work'>): Promise<void> =>
+  record(app, 'taken back', moveOf(grant), (copy) => {
     if (stateOf(copy.facts) === 'handed in' && !mayTakeBack(copy.facts))
       throw new Refusal(
         409,
@@ -98,7 +105,8 @@ export const takeBack = (app: App, move: Move): Promise<void> =>
   });
 
 /** The first time a student opens a copy that she has, alone or with others. */
-export async function opened(app: App, move: Move): Promise<void> {
+export async function opened(app: App, grant: Grant<'see own copy'>): Promise<void> {
+  const move = moveOf(grant);
   const copy = await readCopy(app.db, move.page, move.person);
   if (!copy.openers.includes(move.person)) await record(app, 'opened', move, () => undefined);
 }
@@ -107,7 +115,12 @@ export async function opened(app: App, move: Move): Promise<void> {
  * One of the staff looked inside; told only when there was something new.
  * @param handedIn when what they saw had been handed in: what was handed in later was not looked at yet
  */
-export async function looked(app: App, move: Move, handedIn: number | null): Promise<void> {
+export async function looked(
+  app: App,
+  grant: Grant<'mark'>,
+  handedIn: number | null,
+): Promise<void> {
+  const move = moveOf(grant);
   const { facts } = await readCopy(app.db, move.page, move.person);
   const newest = Math.max(facts.written ?? 0, facts.handedIn ?? 0, facts.opened ?? 0);
   if (facts.looked !== null && facts.looked >= newest) return;
@@ -118,10 +131,11 @@ export async function looked(app: App, move: Move, handedIn: number | null): Pro
 }
 
 const addScore =
-  (points: string, move: Move) => async (tx: Connection, version: number, school: number) =>
+  (points: string, { page, person }: Move) =>
+  async (tx: Connection, version: number, school: number) =>
     void (await tx
       .insertInto('score')
-      .values({ school_id: school, page_id: move.page, person_id: move.person, points, version })
+      .values({ school_id: school, page_id: page, person_id: person, points, version })
       .execute());
 
 const gaveWork = (copy: CopyRow) => {
@@ -130,26 +144,37 @@ const gaveWork = (copy: CopyRow) => {
 };
 
 /** Gives points without handing back: only the staff see them. Every score stays in the record. */
-export async function score(app: App, move: Move, points: string): Promise<void> {
+export async function score(app: App, grant: Grant<'mark'>, points: string): Promise<void> {
+  const move = moveOf(grant);
   await record(app, 'looked', move, () => undefined, addScore(points, move));
 }
 
 /** Hands a copy back with its feedback; with points where the assignment has them. */
-export async function handBack(app: App, move: Move, points: string | null): Promise<void> {
+export async function handBack(
+  app: App,
+  grant: Grant<'mark'>,
+  points: string | null,
+): Promise<void> {
+  const move = moveOf(grant);
+  const { page } = move;
   await record(app, 'handed back', move, gaveWork, async (tx, version, school) => {
     if (points !== null) await addScore(points, move)(tx, version, school);
     const { title, people } = await tx
       .selectFrom('page')
       .select(['title', HOLDERS.as('people')])
-      .where('id', '=', move.page)
+      .where('id', '=', page)
       .executeTakeFirstOrThrow();
     await tell(tx, {
-      ...{ school, people, link: `/work/${move.page}` },
+      ...{ school, people, link: `/work/${page}` },
       ...{
         subject: `Handed back: ${title}`,
         text: 'Your teacher has looked at it.',
       },
-      cause: `handed back ${move.page} ${Date.now()}`,
+      cause: `handed back ${page} ${Date.now()}`,
     });
   });
 }
+
+/** A copy as it stands for whoever marks it. */
+export const readMarked = (db: Connection, { thing, person }: Grant<'mark'>): Promise<CopyRow> =>
+  readCopy(db, thing.id, person.id);

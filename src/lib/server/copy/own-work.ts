@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { pagesOf } from './holders';
+import type { Grant } from '../access/grant';
 import type { App } from '../app';
 import type { Database } from '../db/connect';
 import type { Connection } from '../page/page-store';
@@ -79,3 +80,7 @@ export const readOwnCopy = async (
   page: string,
   student: string,
 ): Promise<CopyRow> => asStudentSees(await readCopy(db, page, student), student);
+
+/** How a student's own copy stands, for them. */
+export const readStanding = (db: Connection, { thing, person }: Grant<'do own work'>) =>
+  readOwnCopy(db, thing.id, person.id);

@@ -1,6 +1,7 @@
 import { Mapping, Step } from 'prosemirror-transform';
 import type { CommentView, Threads, ThreadView } from '$core/copy/threads';
 import { moveAnchor, type Anchor } from '$core/history/anchor';
+import type { Grant } from '../access/grant';
 import type { App } from '../app';
 import { studentsWhoHear } from '../live/listeners';
 import { SHARERS } from './holders';
@@ -60,29 +61,34 @@ export async function readThreads(app: App, page: string, viewer: string): Promi
   return { version: rows[0]?.version ?? 0, threads: [...threads.values()] };
 }
 
+export const readOpenThreads = (app: App, { thing, person }: Grant<'comment'>): Promise<Threads> =>
+  readThreads(app, thing.id, person.id);
+
 interface NewThread {
-  page: string;
-  person: string;
   text: string;
   /** The words it is tied to, at a version the writer saw; null for the whole copy. */
   anchor: (Anchor & { version: number }) | null;
 }
 
 /** Ties a new thread to words, which may have moved since the writer saw them. */
-export async function beginThread(app: App, thread: NewThread): Promise<void> {
-  const held = await app.pages.open(thread.page);
+export async function beginThread(
+  app: App,
+  { thing: { id: page }, person }: Grant<'comment'>,
+  thread: NewThread,
+): Promise<void> {
+  const held = await app.pages.open(page);
   const told = await inTransaction(app.db, async (tx) => {
     const row = await tx
       .selectFrom('page')
       .select(['version', 'school_id', 'class_id', 'student_id'])
       .select(SHARERS.as('sharers'))
-      .where('id', '=', thread.page)
+      .where('id', '=', page)
       .forUpdate()
       .executeTakeFirstOrThrow();
     const made = thread.anchor;
     if (made && made.version > row.version)
       throw new Refusal(409, 'This page is newer than the one that is kept. Please open it again.');
-    const since = made ? await readSteps(tx, thread.page, made.version, row.version) : [];
+    const since = made ? await readSteps(tx, page, made.version, row.version) : [];
     const change = new Mapping(since.map((entry) => Step.fromJSON(schema, entry.body).getMap()));
     const now = made ? moveAnchor(made, change) : null;
     const then =
@@ -91,7 +97,7 @@ export async function beginThread(app: App, thread: NewThread): Promise<void> {
     const { id } = await tx
       .insertInto('thread')
       .values({
-        ...{ school_id: row.school_id, page_id: thread.page, made_by: thread.person, quote },
+        ...{ school_id: row.school_id, page_id: page, made_by: person.id, quote },
         ...{ made_version: made?.version ?? row.version, made_from: made?.from ?? null },
         ...{ made_to: made?.to ?? null, at_from: now?.from ?? null, at_to: now?.to ?? null },
       })
@@ -100,18 +106,18 @@ export async function beginThread(app: App, thread: NewThread): Promise<void> {
     await tx
       .insertInto('comment')
       .values({
-        ...{ school_id: row.school_id, thread_id: id, person_id: thread.person },
+        ...{ school_id: row.school_id, thread_id: id, person_id: person.id },
         ...{ kind: 'said', text: thread.text },
       })
       .execute();
     await tx
       .updateTable('page')
       .set((eb) => ({ threads: eb('threads', '+', 1) }))
-      .where('id', '=', thread.page)
+      .where('id', '=', page)
       .execute();
     return row;
   });
-  tell(app, thread.page, told);
+  tell(app, page, told);
 }
 
 function tell(
@@ -133,9 +139,9 @@ function tell(
 /** Adds to a thread of that page: words, or that it is settled or opened again. */
 export async function addComment(
   app: App,
-  page: string,
+  { thing: { id: page }, person }: Grant<'comment'>,
   thread: string,
-  comment: { person: string; kind: CommentView['kind']; text: string },
+  comment: { kind: CommentView['kind']; text: string },
 ): Promise<void> {
   const row = await app.db
     .selectFrom('thread')
@@ -149,7 +155,7 @@ export async function addComment(
   await app.db
     .insertInto('comment')
     .values({
-      ...{ school_id: row.school_id, thread_id: thread, person_id: comment.person },
+      ...{ school_id: row.school_id, thread_id: thread, person_id: person.id },
       ...{ kind: comment.kind, text: comment.text },
     })
     .execute();

@@ -1,4 +1,9 @@
+import type { Grant } from '../access/grant';
 import type { App } from '../app';
+import { inTransaction } from '../db/transaction';
+import { Refusal } from '../page/refusal';
+import { copyPages } from './copy-pages';
+import { readListedPages } from './units';
 import type { PageRow } from '../db/schema';
 import type { Connection } from '../page/page-store';
 import { readPage } from '../page/page-store';
@@ -20,7 +25,7 @@ export async function readBase(app: App, page: PageRow) {
 }
 
 /** Remembers that an adapted original has taken over what it wants up to a version of what it adapts. */
-export const settleAdapted = (db: Connection, page: string, version: number) =>
+export const settleAdapted = (db: Connection, { thing }: Grant<'keep the page'>, version: number) =>
   db
     .updateTable('page')
     .set((eb) => ({
@@ -32,6 +37,23 @@ export const settleAdapted = (db: Connection, page: string, version: number) =>
           .whereRef('base.id', '=', 'page.from_id'),
       ]),
     }))
-    .where('id', '=', page)
+    .where('id', '=', thing.id)
     .where('adapted', '=', true)
     .execute();
+
+/** Makes an adapted original of an original of the course. @throws Refusal when it is none */
+export async function adapt(
+  app: App,
+  { thing: course }: Grant<'write the course'>,
+  page: string,
+): Promise<void> {
+  const pages = await readListedPages(app.db, { course: course.id });
+  const original = pages.find((one) => one.id === page && one.kind === 'original' && !one.adapts);
+  if (!original) throw new Refusal(404, 'Only an original of this course can be adapted.');
+  await inTransaction(app.db, (tx) =>
+    copyPages(app.memory, tx, {
+      ...{ school: course.school_id, pages: [page], unit: original.unit, at: new Date() },
+      ...{ in: { kind: 'original', course: course.id }, adapted: true },
+    }),
+  );
+}

@@ -1,4 +1,5 @@
 import type { AnswerKey } from '$core/marking/check-answer';
+import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
 
 /** What the teacher expects in each part. For staff only. */
@@ -24,28 +25,26 @@ export async function readCopyKeys(
   return readKeys(db, kind === 'copy' ? original : source);
 }
 
-/** Sets or, with null, takes away what is expected in one part. */
+/** Sets or, with null, takes away what is expected in one part. @returns what is expected in all of them then */
 export async function writeKey(
   db: Database,
-  place: { page: string; school: number; part: string },
+  { thing: { id: page_id, school_id } }: Grant<'keep the page'>,
+  part_id: string,
   key: AnswerKey | null,
-): Promise<void> {
-  if (!key) {
+): Promise<Record<string, AnswerKey>> {
+  if (key)
+    await db
+      .insertInto('answer_key')
+      .values({ page_id, school_id, part_id, body: JSON.stringify(key) })
+      .onConflict((conflict) =>
+        conflict.columns(['page_id', 'part_id']).doUpdateSet({ body: JSON.stringify(key) }),
+      )
+      .execute();
+  else
     await db
       .deleteFrom('answer_key')
-      .where('page_id', '=', place.page)
-      .where('part_id', '=', place.part)
+      .where('page_id', '=', page_id)
+      .where('part_id', '=', part_id)
       .execute();
-    return;
-  }
-  await db
-    .insertInto('answer_key')
-    .values({
-      ...{ page_id: place.page, school_id: place.school, part_id: place.part },
-      body: JSON.stringify(key),
-    })
-    .onConflict((conflict) =>
-      conflict.columns(['page_id', 'part_id']).doUpdateSet({ body: JSON.stringify(key) }),
-    )
-    .execute();
+  return readKeys(db, page_id);
 }

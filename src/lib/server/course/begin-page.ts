@@ -1,9 +1,12 @@
 import type { Node } from 'prosemirror-model';
 import { emptyPage } from '$core/page/schema';
+import type { Grant } from '../access/grant';
+import { findWelcome } from '../class/plan';
 import type { Area } from '../db/schema';
 import { checkUnit } from './units';
 import { HeldPage } from '../page/held-page';
 import type { Database } from '../db/connect';
+import { Refusal } from '../page/refusal';
 import { inTransaction, type Tx } from '../db/transaction';
 import { writeSnapshots } from '../page/write-changes';
 
@@ -12,7 +15,42 @@ export type PagePlace =
   | { kind: 'original' | 'reading'; course: string }
   | { kind: 'class page'; class: string; area: Area };
 
-export interface NewPage {
+interface NewPage {
+  title: string;
+  at: Date;
+  unit?: string | null;
+}
+
+/**
+ * A new page of a course, empty or as given, behind the others of its unit.
+ * @returns its id
+ * @throws Refusal
+ */
+export const beginPage = (
+  db: Database,
+  { thing }: Grant<'write the course'>,
+  { kind, ...wish }: NewPage & { kind: 'original' | 'reading' },
+  page: Node = emptyPage(),
+): Promise<string> =>
+  inTransaction(db, (tx) =>
+    insertPage(tx, { ...wish, school: thing.school_id, in: { kind, course: thing.id } }, page),
+  );
+
+/** A new page of a class. @returns its id @throws Refusal when it would be a second welcome page */
+export const beginClassPage = (
+  db: Database,
+  { thing }: Grant<'keep the class'>,
+  { area, ...wish }: NewPage & { area: Area },
+  page: Node = emptyPage(),
+): Promise<string> =>
+  inTransaction(db, async (tx) => {
+    if (area === 'welcome' && (await findWelcome(tx, thing.id)))
+      throw new Refusal(409, 'The class has a welcome page already.');
+    const place = { kind: 'class page', class: thing.id, area } as const;
+    return insertPage(tx, { ...wish, school: thing.school_id, in: place }, page);
+  });
+
+interface PlacedPage {
   school: number;
   at: Date;
   title: string;
@@ -20,11 +58,7 @@ export interface NewPage {
   unit?: string | null;
 }
 
-/** A new page that is no copy, empty or as given, behind the others of its unit. @returns its id @throws Refusal */
-export const beginPage = (db: Database, wish: NewPage, page: Node = emptyPage()): Promise<string> =>
-  inTransaction(db, (tx) => insertPage(tx, wish, page));
-
-async function insertPage(tx: Tx, wish: NewPage, page: Node = emptyPage()): Promise<string> {
+async function insertPage(tx: Tx, wish: PlacedPage, page: Node): Promise<string> {
   const { in: place, unit = null } = wish;
   await checkUnit(tx, 'course' in place ? { course: place.course } : { class: place.class }, unit);
   const { id } = await tx

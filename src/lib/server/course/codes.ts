@@ -4,9 +4,12 @@ import type { CodeList } from '$core/formats/code-list';
 import { grouped } from '$core/lists/grouped';
 import { listed } from '$core/lists/listed';
 import { readRubric } from '$core/marking/rubric';
+import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
 import type { Connection } from '../page/page-store';
-import { inTransaction } from '../db/transaction';
+import { Refusal } from '../page/refusal';
+import { inTransaction, type Tx } from '../db/transaction';
+import { holderOf, type Holding } from './units';
 
 /** What a code can be put on. */
 const CodeTarget = z.union([
@@ -20,14 +23,14 @@ export const Tagging = z.object({ on: CodeTarget, codes: z.array(z.uuid()).max(2
 /** Keeps a list of codes for the whole school. */
 export async function keepCodes(
   db: Database,
-  by: { id: string; school_id: number },
+  { thing, person }: Grant<'write the course'>,
   list: CodeList,
 ): Promise<void> {
   await inTransaction(db, async (tx) => {
-    const { school_id } = by;
+    const { school_id } = thing;
     const { id: set_id } = await tx
       .insertInto('code_set')
-      .values({ school_id, title: list.title, made_by: by.id })
+      .values({ school_id, title: list.title, made_by: person.id })
       .returning('id')
       .executeTakeFirstOrThrow();
     const ids = list.codes.map(() => crypto.randomUUID());
@@ -75,14 +78,42 @@ const columnsOf = (on: CodeTarget) => ({
   assignment_id: 'assignment' in on ? on.assignment : null,
 });
 
-/** Sets which codes something carries. */
+/** A course has pages and rubrics to put codes on; a class, what was handed out in it. */
+async function stands(tx: Tx, on: CodeTarget, grant: Holding): Promise<boolean> {
+  const holder = holderOf(grant);
+  if ('class' in holder)
+    return (
+      'assignment' in on &&
+      (await tx
+        .selectFrom('assignment_class')
+        .select('assignment_id')
+        .where('assignment_id', '=', on.assignment)
+        .where('class_id', '=', holder.class)
+        .executeTakeFirst()) !== undefined
+    );
+  if ('assignment' in on) return false;
+  const [table, id] =
+    'page' in on ? (['page', on.page] as const) : (['rubric', on.rubric] as const);
+  const row = await tx
+    .selectFrom(table)
+    .select('id')
+    .where('id', '=', id)
+    .where('course_id', '=', holder.course)
+    .executeTakeFirst();
+  return row !== undefined;
+}
+
+/** Sets which codes something in a course or class carries. @throws Refusal when it does not stand there */
 export async function tag(
   db: Database,
-  school_id: number,
+  grant: Holding,
   { on, codes }: z.infer<typeof Tagging>,
 ): Promise<void> {
   const target = columnsOf(on);
+  const { school_id } = grant.thing;
   await inTransaction(db, async (tx) => {
+    if (!(await stands(tx, on, grant)))
+      throw new Refusal(404, 'What was to carry these codes is not here any more.');
     let old = tx.deleteFrom('code_tag');
     for (const [column, value] of Object.entries(target))
       old = old.where(sql`${sql.ref(column)} is not distinct from ${value}`.$castTo<boolean>());

@@ -4,6 +4,7 @@ import type { PageMemory } from '../page/page-memory';
 import { countWords, doneMask, partsOf, textOf } from '$core/page/parts';
 import { HeldPage } from '../page/held-page';
 import { readStaffParts } from './staff-part';
+import { takePicturesAlong } from '../file/files';
 import { writeSnapshots } from '../page/write-changes';
 import type { PagePlace } from './begin-page';
 
@@ -90,5 +91,9 @@ export async function copyPages(memory: PageMemory, tx: Tx, wish: CopyWish): Pro
     select made.id, answer_key.part_id, answer_key.school_id, answer_key.body
     from jsonb_to_recordset(${pairs}::jsonb) as made(id uuid, from_id uuid)
     join answer_key on answer_key.page_id = made.from_id`.execute(tx);
+  await takePicturesAlong(
+    tx,
+    made.rows.map(({ id, from_id }) => ({ id, from: from_id })),
+  );
   return made.rows.length;
 }

@@ -52,7 +52,7 @@ export const readOwnClasses = (db: Database, teacher: string) =>
 /** A new course of one's own. @returns its id */
 export async function beginCourse(
   db: Database,
-  owner: { id: string; school_id: number },
+  { person: owner }: Grant<'keep courses'>,
   title: string,
 ): Promise<string> {
   return inTransaction(db, async (tx) => {
@@ -68,6 +68,12 @@ export async function beginCourse(
     return id;
   });
 }
+
+export const renameCourse = (
+  db: Database,
+  { thing }: Grant<'write the course'>,
+  title: string,
+): Promise<unknown> => db.updateTable('course').set({ title }).where('id', '=', thing.id).execute();
 
 /** Who has a part in a course: whose it is, who writes in it, who uses it. */
 export const readSharers = (db: Database, course: string) =>

@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { Refusal } from '../page/refusal';
 import type { Connection } from '../page/page-store';
-import { holderColumn, type Holder } from './units';
+import { holderColumn, holderOf, type Holder, type Holding } from './units';
 
 /** What a private note is about. */
 export type NoteAbout = 'course' | 'unit' | 'page' | 'rubric';
@@ -125,13 +125,15 @@ export async function readPageNotes(db: Connection, page: string, viewer: string
 /** @throws Refusal when what it is about is not in the course or class */
 export async function writeNote(
   db: Connection,
-  note: { holder: Holder; school: number; about: NoteAbout; id: string; text: string; by: string },
+  grant: Holding,
+  note: { about: NoteAbout; id: string; text: string },
 ): Promise<void> {
-  const { about, holder } = note;
-  const [name, holds] = holderColumn(holder);
+  const { about } = note;
+  const { thing, person, line } = grant;
+  const [name, holds] = holderColumn(holderOf(grant));
   const known =
     about === 'course'
-      ? holds === note.id && 'course' in holder
+      ? holds === note.id && line === 'write the course'
       : await db
           .selectFrom(about)
           .select('id')
@@ -142,20 +144,15 @@ export async function writeNote(
   await db
     .insertInto('note')
     .values({
-      ...{ school_id: note.school, text: note.text, made_by: note.by },
+      ...{ school_id: thing.school_id, text: note.text, made_by: person.id },
       [COLUMNS[about]]: note.id,
     })
     .execute();
 }
 
 /** A note that is dealt with leaves the view, not the record. */
-export async function settleNote(
-  db: Connection,
-  holder: Holder,
-  note: string,
-  by: string,
-): Promise<void> {
-  const notes = await readNotes(db, holder, by);
+export async function settleNote(db: Connection, grant: Holding, note: string): Promise<void> {
+  const notes = await readNotes(db, holderOf(grant), grant.person.id);
   if (notes.some(({ id }) => id === note))
     await db.updateTable('note').set({ settled_at: new Date() }).where('id', '=', note).execute();
 }

@@ -6,7 +6,7 @@ import type { App } from '../app';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { copyPages } from './copy-pages';
-import { checkUnit, type Holder } from './units';
+import { checkUnit, holderOf, type Holding } from './units';
 import { inTransaction } from '../db/transaction';
 
 export const Paste = z.object({
@@ -23,11 +23,12 @@ export const Paste = z.object({
  */
 export async function pastePages(
   app: App,
-  person: { id: string },
-  into: Holder & { school: number },
+  grant: Holding,
   wish: z.infer<typeof Paste>,
 ): Promise<number> {
   const { unit, move } = wish;
+  const { person, thing } = grant;
+  const into = holderOf(grant);
   const pages = [...new Set(wish.pages)];
   await checkUnit(app.db, into, unit);
   const readings: string[] = [];
@@ -42,7 +43,7 @@ export async function pastePages(
     if (found.thing.kind === 'reading') readings.push(id);
   }
   return inTransaction(app.db, async (tx) => {
-    const copy = { school: into.school, unit, at: new Date() };
+    const copy = { school: thing.school_id, unit, at: new Date() };
     if ('class' in into) {
       const others = pages.filter((id) => !readings.includes(id));
       const shelf = { kind: 'class page', class: into.class, area: 'shelf' } as const;

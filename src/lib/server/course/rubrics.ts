@@ -1,4 +1,5 @@
-import { emptyRubric, type RubricTable } from '$core/marking/rubric';
+import { emptyRubric, readRubric, type RubricTable } from '$core/marking/rubric';
+import type { Grant } from '../access/grant';
 import { Refusal } from '../page/refusal';
 import { checkUnit } from './units';
 import type { Connection } from '../page/page-store';
@@ -13,7 +14,7 @@ export const readRubrics = (db: Connection, course: string, away = false) =>
     .orderBy('place')
     .execute();
 
-export const findRubric = (db: Connection, course: string, id: string) =>
+const findRubric = (db: Connection, course: string, id: string) =>
   db
     .selectFrom('rubric')
     .leftJoin('person', 'person.id', 'rubric.saved_by')
@@ -22,18 +23,31 @@ export const findRubric = (db: Connection, course: string, id: string) =>
     .where('rubric.id', '=', id)
     .executeTakeFirst();
 
+/** A rubric as it stands. @throws Refusal when it is not in the course any more */
+export async function openRubric(
+  db: Connection,
+  { thing }: Grant<'see the course'> | Grant<'write the course'>,
+  id: string | undefined,
+) {
+  const rubric = await findRubric(db, thing.id, id ?? '');
+  if (!rubric) throw new Refusal(404, 'This rubric is not in the course any more.');
+  const { body, ...row } = rubric;
+  return { ...row, table: readRubric(body) };
+}
+
 /** A new rubric of a course, with one criterion or as given. @returns its id */
 export async function beginRubric(
   db: Connection,
-  wish: { course: string; school: number; unit: string | null; title: string; by: string },
+  { thing: course, person }: Grant<'write the course'>,
+  { unit, title }: { unit: string | null; title: string },
   table: RubricTable = emptyRubric(crypto.randomUUID().slice(0, 8)),
 ): Promise<string> {
-  await checkUnit(db, { course: wish.course }, wish.unit);
+  await checkUnit(db, { course: course.id }, unit);
   const { id } = await db
     .insertInto('rubric')
     .values({
-      ...{ school_id: wish.school, course_id: wish.course, unit_id: wish.unit, title: wish.title },
-      ...{ body: JSON.stringify(table), made_by: wish.by, place: 1_000 },
+      ...{ school_id: course.school_id, course_id: course.id, unit_id: unit, title },
+      ...{ body: JSON.stringify(table), made_by: person.id, place: 1_000 },
     })
     .returning('id')
     .executeTakeFirstOrThrow();
@@ -47,32 +61,35 @@ export async function beginRubric(
  */
 export async function writeRubric(
   db: Connection,
-  course: string,
+  grant: Grant<'write the course'>,
   id: string,
-  change: { title: string; table: RubricTable; version: number; by: string },
-): Promise<{ version: number } | { theirs: Awaited<ReturnType<typeof findRubric>> }> {
+  change: { title: string; table: RubricTable; version: number },
+): Promise<{ version: number } | { theirs: Awaited<ReturnType<typeof openRubric>> }> {
   const saved = await db
     .updateTable('rubric')
     .set((eb) => ({
-      ...{ title: change.title, body: JSON.stringify(change.table), saved_by: change.by },
+      ...{ title: change.title, body: JSON.stringify(change.table), saved_by: grant.person.id },
       version: eb('version', '+', 1),
     }))
-    .where('course_id', '=', course)
+    .where('course_id', '=', grant.thing.id)
     .where('id', '=', id)
     .where('version', '=', change.version)
     .returning('version')
     .executeTakeFirst();
   if (saved) return saved;
-  const theirs = await findRubric(db, course, id);
-  if (!theirs) throw new Refusal(404, 'This rubric is not in the course any more.');
-  return { theirs };
+  return { theirs: await openRubric(db, grant, id) };
 }
 
 /** Takes a rubric away from its course, or brings it back. */
-export const putRubricAway = (db: Connection, course: string, id: string, away: boolean) =>
+export const putRubricAway = (
+  db: Connection,
+  { thing: course }: Grant<'write the course'>,
+  id: string,
+  away: boolean,
+) =>
   db
     .updateTable('rubric')
     .set({ away_at: away ? new Date() : null })
-    .where('course_id', '=', course)
+    .where('course_id', '=', course.id)
     .where('id', '=', id)
     .execute();

@@ -2,10 +2,17 @@ import { sql } from 'kysely';
 import type { Arrangement } from '$core/course/arrangement';
 import type { Area } from '../db/schema';
 import type { Connection } from '../page/page-store';
+import type { Grant } from '../access/grant';
 import { Refusal } from '../page/refusal';
 
 /** Units, pages and rubrics are of a course or of a class. */
 export type Holder = { course: string } | { class: string };
+
+/** That somebody may change what stands in a course or in a class. */
+export type Holding = Grant<'write the course'> | Grant<'keep the class'>;
+
+export const holderOf = ({ line, thing }: Holding): Holder =>
+  line === 'write the course' ? { course: thing.id } : { class: thing.id };
 
 /** The column that says of which course or class something is, and its value. */
 export const holderColumn = (holder: Holder) =>
@@ -74,13 +81,9 @@ export async function readListedPages(
 }
 
 /** A new unit behind the others. @returns its id */
-export async function addUnit(
-  db: Connection,
-  school_id: number,
-  holder: Holder,
-  title: string,
-): Promise<string> {
-  const [name, id] = holderColumn(holder);
+export async function addUnit(db: Connection, grant: Holding, title: string): Promise<string> {
+  const [name, id] = holderColumn(holderOf(grant));
+  const { school_id } = grant.thing;
   const row = await db
     .insertInto('unit')
     .values((eb) => ({
@@ -97,12 +100,12 @@ export async function addUnit(
   return row.id;
 }
 
-export const renameUnit = (db: Connection, holder: Holder, unit: string, title: string) =>
+export const renameUnit = (db: Connection, grant: Holding, unit: string, title: string) =>
   db
     .updateTable('unit')
     .set({ title })
     .where('id', '=', unit)
-    .where(...whereHeld(holder))
+    .where(...whereHeld(holderOf(grant)))
     .execute();
 
 /** A unit that something is to stand in, or none. @throws Refusal when it is not one of the course or class */
@@ -116,7 +119,7 @@ export async function checkUnit(
 }
 
 /** Takes a unit away; what stood in it stays, in no unit. @throws Refusal when work was handed out in it */
-export async function dropUnit(db: Connection, holder: Holder, unit: string): Promise<void> {
+export async function dropUnit(db: Connection, grant: Holding, unit: string): Promise<void> {
   const used = await db
     .selectFrom('assignment_class')
     .select('assignment_id')
@@ -129,7 +132,7 @@ export async function dropUnit(db: Connection, holder: Holder, unit: string): Pr
     .updateTable('unit')
     .set({ away_at: new Date() })
     .where('id', '=', unit)
-    .where(...whereHeld(holder))
+    .where(...whereHeld(holderOf(grant)))
     .returning('id')
     .execute();
   if (gone.length === 0) return;
@@ -140,9 +143,10 @@ export async function dropUnit(db: Connection, holder: Holder, unit: string): Pr
 /** Puts units, pages and rubrics in order. What the arrangement does not name stays as it is. */
 export async function arrange(
   db: Connection,
-  holder: Holder,
+  grant: Holding,
   { units }: Arrangement,
 ): Promise<void> {
+  const holder = holderOf(grant);
   const [name, id] = holderColumn(holder);
   const order = units.flatMap((unit, place) => (unit.id ? [{ id: unit.id, place }] : []));
   const things = units.flatMap((unit) =>
@@ -162,11 +166,26 @@ export async function arrange(
 }
 
 /** Takes a page away from its course or class, or brings it back. Nothing of it is lost. */
-export const putAway = (db: Connection, holder: Holder, page: string, away: boolean) =>
+export const putAway = (db: Connection, grant: Holding, page: string, away: boolean) =>
   db
     .updateTable('page')
     .set({ away_at: away ? new Date() : null })
     .where('id', '=', page)
     .where('kind', 'in', ['original', 'reading', 'class page'])
-    .where(...whereHeld(holder))
+    .where(...whereHeld(holderOf(grant)))
+    .execute();
+
+/** Makes an original a reading, or a reading an original. */
+export const setKind = (
+  db: Connection,
+  { thing }: Grant<'write the course'>,
+  page: string,
+  kind: 'original' | 'reading',
+) =>
+  db
+    .updateTable('page')
+    .set({ kind })
+    .where('id', '=', page)
+    .where('course_id', '=', thing.id)
+    .where('adapted', '=', false)
     .execute();

@@ -10,9 +10,26 @@ pg.types.setTypeParser(pg.types.builtins.TIME, (text) => text.slice(0, 5));
 
 export type Database = Kysely<Tables>;
 
+/** A connection carries out one query after the other. The driver only warns of two at once, and will refuse them. */
+function refuseTwoAtOnce(client: pg.PoolClient): void {
+  const query = client.query.bind(client) as (...asked: unknown[]) => Promise<unknown>;
+  let running = false;
+  const one = async (...asked: unknown[]) => {
+    if (running) throw new Error('two queries at once on one connection');
+    running = true;
+    try {
+      return await query(...asked);
+    } finally {
+      running = false;
+    }
+  };
+  Object.assign(client, { query: one });
+}
+
 /** @param connections at most, of this process */
 export function connect(url: string, connections = 10): Database {
   const pool = new pg.Pool({ connectionString: url, max: connections });
+  pool.on('connect', refuseTwoAtOnce);
   pool.on('error', (error) => log.warn({ err: error }, 'a database connection was lost'));
   const guarded = {
     connect: async () => {

@@ -370,6 +370,19 @@ interface File {
   made_at: Made<Date>;
 }
 
+/** A page that shows a picture, or did. */
+interface PicturePlace {
+  hash: string;
+  page_id: string;
+  school_id: number;
+}
+
+interface PictureSender {
+  hash: string;
+  person_id: string;
+  school_id: number;
+}
+
 interface Rubric {
   id: Made<string>;
   school_id: number;
@@ -572,6 +585,8 @@ export interface Tables {
   thread: Thread;
   comment: Comment;
   file: File;
+  picture_place: PicturePlace;
+  picture_sender: PictureSender;
   class_build: ClassBuild;
   rubric: Rubric;
   note: Note;

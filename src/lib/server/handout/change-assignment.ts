@@ -211,7 +211,7 @@ async function changeWithin(
       says: JSON.stringify(says),
     })
     .execute();
-  await putTidings(app.jobs, tx, assignment, becomes, due, at);
+  await putTidings(app.jobs, tx, { assignment, school, wish: becomes, due, at });
   return { says, classes };
 }
 

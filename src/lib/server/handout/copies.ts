@@ -4,7 +4,7 @@ import type { PlannedCopy } from '$core/handout/plan';
 import type { Tx } from '../db/transaction';
 import type { PageMemory } from '../page/page-memory';
 import { HOLDERS } from '../copy/holders';
-import type { Connection } from '../page/page-store';
+import { readPage, type Connection } from '../page/page-store';
 import { writeSnapshots } from '../page/write-changes';
 
 /** Every copy of an assignment, whoever may see it. */
@@ -22,18 +22,37 @@ export async function readStanding(db: Connection, assignment: string): Promise<
 }
 
 /**
- * Makes sure that each page's newest version stands as a snapshot, from which copies can begin.
+ * In which version copies of each page begin, and makes sure that it stands as a snapshot: an original of the assignment
+ * in the version that was handed out, another page in its newest.
  * @returns the versions, by page
  */
 export async function takeSources(
   memory: PageMemory,
   tx: Tx,
-  school: number,
+  { assignment, school, at }: Pick<CopyWish, 'assignment' | 'school' | 'at'>,
   pages: Iterable<string>,
-  at: Date,
 ): Promise<Map<string, number>> {
-  const versions = new Map<string, number>();
-  for (const id of new Set(pages)) {
+  const wanted = [...new Set(pages)];
+  const handedOut = await tx
+    .selectFrom('assignment_original')
+    .innerJoin('page', 'page.id', 'page_id')
+    .leftJoin('snapshot', (join) =>
+      join
+        .onRef('snapshot.page_id', '=', 'page.id')
+        .onRef('snapshot.version', '=', 'assignment_original.version'),
+    )
+    .select(['page.id', 'page.version', 'source_id', 'source_version'])
+    .select(['assignment_original.version as begins', 'snapshot.version as stands'])
+    .where('assignment_original.assignment_id', '=', assignment)
+    .where('page.id', '=', sql<string>`any(${wanted}::uuid[])`)
+    .execute();
+  const versions = new Map(handedOut.map(({ id, begins }) => [id, begins]));
+  for (const { begins, stands, ...page } of handedOut)
+    if (stands === null)
+      await writeSnapshots(tx, at, [
+        { id: page.id, school, held: await readPage(tx, page, begins) },
+      ]);
+  for (const id of wanted.filter((page) => !versions.has(page))) {
     const held = await memory.open(tx, id);
     if (held.hasNews) await writeSnapshots(tx, at, [{ id, school, held }]);
     versions.set(id, held.version);
@@ -64,10 +83,7 @@ async function makeCopies(
   if (planned.length === 0) return;
   const begins = ({ from, source }: Made) => from ?? source;
   const others = planned.map(begins).filter((source) => !wish.versions.has(source));
-  const versions = new Map([
-    ...wish.versions,
-    ...(await takeSources(memory, tx, wish.school, others, wish.at)),
-  ]);
+  const versions = new Map([...wish.versions, ...(await takeSources(memory, tx, wish, others))]);
   const insert = (
     copies: readonly Made[],
     students: readonly (string | null)[],

@@ -29,6 +29,17 @@ export async function readOutdated(app: App, assignment: string) {
   return rows;
 }
 
+/** The newest text of a page, for its copies. @throws Refusal when they have it */
+export async function newestText(
+  app: App,
+  { thing }: Change,
+  page: string,
+): Promise<CorrectionWish> {
+  const outdated = (await readOutdated(app, thing.id)).find(({ id }) => id === page);
+  if (!outdated) throw new Refusal(409, 'The copies have the newest text of this page already.');
+  return { page, to: outdated.is };
+}
+
 /**
  * What a correction does to each copy that is written in and not with the teacher.
  * @param from the version whose text the copies have, if it is another than the assignment says
@@ -173,7 +184,7 @@ export async function bringCorrection(
       .where('assignment_id', '=', assignment)
       .where('page_id', '=', page)
       .execute();
-    await app.jobs.put(tx, 'bring correction', { change: id });
+    await app.jobs.put(tx, school_id, 'bring correction', { change: id });
     return id;
   });
   return { says, change };

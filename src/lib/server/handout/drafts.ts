@@ -1,5 +1,6 @@
 import { HandOutWish } from '$core/handout/wish';
-import type { ClassThing } from '../access/relation';
+import type { Grant } from '../access/grant';
+import type { SignedIn } from '../access/session';
 import type { App } from '../app';
 import { tell } from '../class/messages';
 import { log } from '../log';
@@ -15,7 +16,6 @@ interface Draft {
   wish: HandOutWish;
   /** When it goes out by itself; null for a draft that somebody finishes. */
   goesOut: Date | null;
-  by: string;
   /** The version that it was made on; 0 for a new one. */
   version: number;
 }
@@ -26,11 +26,13 @@ interface Draft {
  */
 export async function keepDraft(
   app: App,
-  klass: ClassThing,
+  { thing: klass, person }: Grant<'hand out'>,
   draft: Draft,
   now: Date,
 ): Promise<{ version: number } | { theirs: SavedDraft }> {
-  const { id, wish, goesOut, by, version } = draft;
+  const { id, goesOut, version } = draft;
+  const { wish } = await CheckedWish.check(app, person.id, draft.wish);
+  const by = person.id;
   if (goesOut && goesOut <= now)
     throw new Refusal(400, 'This time has passed. Choose a later one, or hand it out now.');
   return inTransaction(app.db, async (tx) => {
@@ -55,7 +57,7 @@ export async function keepDraft(
       .returning('version')
       .executeTakeFirst();
     if (!kept) return { theirs: await readSaved(tx, klass.id, id) };
-    if (goesOut) await app.jobs.put(tx, 'hand out', { hand: id }, goesOut);
+    if (goesOut) await app.jobs.put(tx, klass.school_id, 'hand out', { hand: id }, goesOut);
     return kept;
   });
 }
@@ -90,12 +92,12 @@ async function refuseWhenOut(db: Connection, id: string) {
 }
 
 /** Puts a draft away; it can be brought back by keeping it again. */
-export const dropDraft = (db: Connection, klass: string, id: string) =>
+export const dropDraft = (db: Connection, { thing }: Grant<'hand out'>, id: string) =>
   db
     .updateTable('hand_out')
     .set({ away_at: new Date(), goes_out_at: null })
     .where('id', '=', id)
-    .where('class_id', '=', klass)
+    .where('class_id', '=', thing.id)
     .execute();
 
 /** What is not handed out yet in a class: drafts, and what goes out by itself. */
@@ -119,8 +121,21 @@ export async function readDrafts(db: Connection, klass: string) {
   }));
 }
 
+/** Hands out, from a class, what somebody wishes; a draft of that mark is a draft no more. */
+export async function handOutFrom(
+  app: App,
+  { thing, person }: Grant<'hand out'>,
+  { id, wish, at }: { id: string; wish: HandOutWish; at: Date },
+) {
+  if (!wish.classes.some((one) => one.class === thing.id))
+    throw new Refusal(400, `${thing.name} is not among the classes.`);
+  const done = await handOut(app, await CheckedWish.check(app, person.id, wish), { id, at });
+  await markOut(app.db, { id, class: thing.id }, at);
+  return done;
+}
+
 /** Notes that what a draft said is handed out. */
-export const markOut = (db: Connection, draft: { id: string; class: string | null }, at: Date) =>
+const markOut = (db: Connection, draft: { id: string; class: string | null }, at: Date) =>
   db
     .updateTable('hand_out')
     .set({ handed_out_at: at, fault: null })
@@ -194,9 +209,9 @@ export async function readTemplates(db: Connection, person: string) {
 /** Keeps a template under its name; one of that name before is replaced. */
 export async function keepTemplate(
   app: App,
-  template: { school: number; by: string; name: string; wish: HandOutWish },
+  { id: by, school_id: school }: SignedIn,
+  { name, wish }: { name: string; wish: HandOutWish },
 ): Promise<void> {
-  const { school, by, name, wish } = template;
   await inTransaction(app.db, async (tx) => {
     await tx
       .updateTable('hand_out')

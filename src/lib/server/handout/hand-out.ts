@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { sql } from 'kysely';
 import { planChange } from '$core/handout/change';
 import { planHandOut, type HandOutPlan, type Situation } from '$core/handout/plan';
 import type { HandOutWish } from '$core/handout/wish';
@@ -73,7 +74,8 @@ export async function handOut(
       ...{ title: titleOf(wish, situation), versions },
     };
     await carryOut(app.memory, tx, copies, planChange([], made.copies, new Set()));
-    await putTidings(app.jobs, tx, id, wish, made.due, at);
+    const { due } = made;
+    await putTidings(app.jobs, tx, { assignment: id, school: school.id, wish, due, at });
     return made;
   });
   tellClasses(
@@ -158,7 +160,8 @@ export async function keepOriginals(
   }));
   const own = originals.map((one) => ({ ...one, instead_of: null }));
   const all = new Map([...adapted, ...own].map((one) => [one.page, one]));
-  const versions = await takeSources(memory, tx, school, all.keys(), at);
+  const versions = await takeSources(memory, tx, { assignment, school, at }, all.keys());
+  await refuseStudentsWords(tx, assignment, [...all.keys()]);
   if (all.size > 0)
     await tx
       .insertInto('assignment_original')
@@ -175,4 +178,23 @@ export async function keepOriginals(
       )
       .execute();
   return versions;
+}
+
+/**
+ * What students wrote together is not handed out as something to begin from; what an assignment has already stays.
+ * @throws Refusal that names the page
+ */
+async function refuseStudentsWords(tx: Tx, assignment: string, pages: readonly string[]) {
+  const { rows } = await sql<{ title: string }>`
+    select title from page where id = any(${pages}::uuid[]) and kind = 'class page'
+      and not exists (select from assignment_original
+        where assignment_id = ${assignment} and page_id = page.id)
+      and exists (select from step join person on person.id = step.author_id
+        where step.page_id = page.id and person.role = 'student') limit 1`.execute(tx);
+  const [written] = rows;
+  if (written)
+    throw new Refusal(
+      409,
+      `Students have written in “${written.title}”, so nobody else gets it to begin from. Please hand out a page of a course, or of the cupboard.`,
+    );
 }

@@ -14,6 +14,9 @@ async function checkClass(app: App, person: string, klass: string) {
 
 /** A wish that somebody may have: nothing is handed out or changed by any other. */
 export class CheckedWish {
+  /** Never there: nothing that only looks like one is taken for it. */
+  declare protected readonly checked: true;
+
   private constructor(
     readonly wish: HandOutWish,
     readonly by: string,

@@ -18,26 +18,27 @@ export async function readSituation(
 ): Promise<Situation> {
   const ids = wish.classes.map((one) => one.class);
   const groupings = wish.classes.flatMap(({ grouping }) => grouping ?? []);
-  const [classes, students, groups, slots, holidays] = await Promise.all([
-    db
-      .selectFrom('class')
-      .innerJoin('term', 'term.id', 'class.term_id')
-      .select(['class.id', 'class.name', 'opened_at', 'term.ends'])
-      .where('class.id', 'in', ids)
-      .where('class.school_id', '=', at.school)
-      .execute(),
-    db
-      .selectFrom('enrolment')
-      .innerJoin('person', 'person.id', 'enrolment.person_id')
-      .select(['class_id', 'person.id', 'given', 'family'])
-      .where('class_id', 'in', ids)
-      .where('left_at', 'is', null)
-      .orderBy('family')
-      .orderBy('given')
-      .execute(),
+  // One after the other: it may be one transaction's connection.
+  const classes = await db
+    .selectFrom('class')
+    .innerJoin('term', 'term.id', 'class.term_id')
+    .select(['class.id', 'class.name', 'opened_at', 'term.ends'])
+    .where('class.id', 'in', ids)
+    .where('class.school_id', '=', at.school)
+    .execute();
+  const students = await db
+    .selectFrom('enrolment')
+    .innerJoin('person', 'person.id', 'enrolment.person_id')
+    .select(['class_id', 'person.id', 'given', 'family'])
+    .where('class_id', 'in', ids)
+    .where('left_at', 'is', null)
+    .orderBy('family')
+    .orderBy('given')
+    .execute();
+  const groups =
     groupings.length === 0
       ? []
-      : db
+      : await db
           .selectFrom('grouping_group')
           .innerJoin('grouping', 'grouping.id', 'grouping_id')
           .leftJoin('group_member', 'group_member.group_id', 'grouping_group.id')
@@ -45,18 +46,17 @@ export async function readSituation(
           .where('grouping.id', 'in', groupings)
           .where('class_id', 'in', ids)
           .orderBy('grouping_group.place')
-          .execute(),
-    db
-      .selectFrom('lesson_slot')
-      .select(['class_id', 'weekday', 'starts', 'ends'])
-      .where('class_id', 'in', ids)
-      .execute(),
-    db
-      .selectFrom('holiday')
-      .select(['starts', 'ends'])
-      .where('school_id', '=', at.school)
-      .execute(),
-  ]);
+          .execute();
+  const slots = await db
+    .selectFrom('lesson_slot')
+    .select(['class_id', 'weekday', 'starts', 'ends'])
+    .where('class_id', 'in', ids)
+    .execute();
+  const holidays = await db
+    .selectFrom('holiday')
+    .select(['starts', 'ends'])
+    .where('school_id', '=', at.school)
+    .execute();
   const studentsOf = grouped(students, (row) => row.class_id);
   const groupsOf = grouped(groups, (row) => row.class_id);
   const slotsOf = grouped(slots, (row) => row.class_id);

@@ -6,21 +6,26 @@ import type { App } from '../app';
 import type { Tx } from '../db/transaction';
 import type { PutJob } from '../jobs/jobs';
 
+interface HandedOut {
+  assignment: string;
+  school: number;
+  wish: HandOutWish;
+  due: ReadonlyMap<string, number | null>;
+  at: Date;
+}
+
 /** Puts down, as part of handing out or of a change, that students are to be told, and reminded before it is due. */
 export async function putTidings(
   jobs: PutJob,
   tx: Tx,
-  assignment: string,
-  wish: HandOutWish,
-  due: ReadonlyMap<string, number | null>,
-  at: Date,
+  { assignment, school, wish, due, at }: HandedOut,
 ): Promise<void> {
-  await jobs.put(tx, 'tell handed out', { assignment });
+  await jobs.put(tx, school, 'tell handed out', { assignment });
   if (wish.reminder === null) return;
   for (const [klass, time] of due) {
     const when = time === null ? 0 : time - wish.reminder * 60_000;
     if (when > at.getTime())
-      await jobs.put(tx, 'remind', { assignment, class: klass }, new Date(when));
+      await jobs.put(tx, school, 'remind', { assignment, class: klass }, new Date(when));
   }
 }
 

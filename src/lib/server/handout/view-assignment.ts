@@ -1,8 +1,8 @@
 import { sql } from 'kysely';
 import { pagesOf } from '../copy/holders';
 import { planHandOut } from '$core/handout/plan';
-import type { SignedIn } from '../access/session';
-import type { ClassThing } from '../access/relation';
+import { Refusal } from '../page/refusal';
+import type { Grant } from '../access/grant';
 import { may } from '../access/table';
 import type { App } from '../app';
 import { readStudents } from '../class/board';
@@ -15,9 +15,10 @@ import { readChanges, readNewestChange } from './undo';
 /** An assignment as the staff of one of its classes see it. */
 export async function viewAssignment(
   app: App,
-  assignment: string,
-  klass: ClassThing,
-  viewer: SignedIn,
+  {
+    thing: { id: assignment, class: klass },
+    person: viewer,
+  }: Grant<'see the assignment'> | Grant<'change the assignment'>,
   now: number,
 ) {
   const found = await readHandedOut(app.memory, app.db, assignment, { now });
@@ -71,12 +72,18 @@ export async function viewAssignment(
   };
 }
 
-/** What one student really has of an assignment, on her own rights. */
-export async function whatSheHas(app: App, assignment: string, student: string) {
+/** What one student really has of an assignment, on her own rights. @throws Refusal when they are not in the class */
+export async function whatSheHas(
+  app: App,
+  { thing }: Grant<'see the assignment'>,
+  student: string,
+) {
+  if (!(await readStudents(app.db, thing.class.id)).some(({ id }) => id === student))
+    throw new Refusal(404, 'This student is not in the class.');
   const pages = await app.db
     .selectFrom('page')
     .select(['id'])
-    .where('assignment_id', '=', assignment)
+    .where('assignment_id', '=', thing.id)
     .where('page.id', '=', sql<string>`any(${pagesOf(student)})`)
     .orderBy('made_at')
     .execute();

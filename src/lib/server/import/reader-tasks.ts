@@ -1,3 +1,6 @@
+import type { CodeList } from '$core/formats/code-list';
+import type { RosterRead, RosterWay } from '../roster/read-file';
+
 /** What the thread that reads files is asked to do. */
 export type ReaderTask =
   | {
@@ -7,7 +10,9 @@ export type ReaderTask =
       /** The names of pictures that came beside it, by their file names. */
       pictures: [string, string][];
     }
-  | { kind: 'table'; name: string; bytes: Uint8Array };
+  | { kind: 'table'; name: string; bytes: Uint8Array }
+  | { kind: 'roster'; bytes: Uint8Array; way: RosterWay }
+  | { kind: 'codes'; name: string; bytes: Uint8Array };
 
 interface DocumentRead {
   /** The page, as JSON. */
@@ -22,6 +27,8 @@ interface DocumentRead {
 export interface ReaderAnswers {
   document: DocumentRead;
   table: string[][];
+  roster: RosterRead;
+  codes: CodeList;
 }
 
 /** What the thread says: an answer, or a sentence for the person. */

@@ -1,5 +1,4 @@
 import { stringify } from 'csv-stringify/sync';
-import exceljs from 'exceljs';
 import chardet from 'chardet';
 import { readCsv } from '$core/formats/csv';
 import { readZip } from '../file/zip';
@@ -42,12 +41,18 @@ export async function readTable(name: string, bytes: Buffer): Promise<string[][]
   return rows;
 }
 
+/** The library is large, and most tables are text: it is loaded for those that need it. */
+async function newBook() {
+  const { default: exceljs } = await import('exceljs');
+  return new exceljs.Workbook();
+}
+
 /** Of one sheet, empty ones between them included. */
 const MOST_CELLS = 200_000;
 
 /** The first sheet. @throws any error when the file is damaged */
 async function readSheet(bytes: Buffer): Promise<string[][]> {
-  const book = new exceljs.Workbook();
+  const book = await newBook();
   await book.xlsx.load(new Uint8Array(bytes).buffer);
   const rows: string[][] = [];
   const sheet = book.worksheets[0];
@@ -84,7 +89,7 @@ export async function writeXlsx(
   title: string,
   rows: readonly (readonly string[])[],
 ): Promise<Buffer> {
-  const book = new exceljs.Workbook();
+  const book = await newBook();
   const sheet = book.addWorksheet(title.replace(/[\\/*?:[\]]/g, ' ').slice(0, 31) || 'Table');
   for (const row of rows)
     sheet.addRow(row.map((cell) => (/^\d{1,9}$/.test(cell) ? Number(cell) : cell)));

@@ -90,15 +90,25 @@ export class Jobs {
   }
 
   /** Puts a job down as part of a transaction: it is there when the transaction is, and not before. */
-  async put<K extends Kind>(tx: Tx, kind: K, data: JobKinds[K], at?: Date): Promise<void> {
+  async put<K extends Kind>(
+    tx: Tx,
+    school: number,
+    kind: K,
+    data: JobKinds[K],
+    at?: Date,
+  ): Promise<void> {
     const executeSql = async (text: string, values: unknown[]) => {
       const { rows } = await tx.executeQuery(CompiledQuery.raw(text, values));
       return { rows };
     };
-    await this.boss.send(queue(kind), data, {
-      db: { executeSql },
-      ...(at ? { startAfter: at } : {}),
-    });
+    await this.boss.send(
+      queue(kind),
+      { ...data, school },
+      {
+        db: { executeSql },
+        ...(at ? { startAfter: at } : {}),
+      },
+    );
   }
 
   /** Tries a job that failed once more. */

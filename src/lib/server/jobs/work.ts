@@ -1,5 +1,9 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
+import type { Grant } from '../access/grant';
+import type { SignedIn } from '../access/session';
+import type { App } from '../app';
+import { Refusal } from '../page/refusal';
 import type { Database } from '../db/connect';
 import { Jobs } from './jobs';
 
@@ -34,7 +38,11 @@ function faultOf(output: unknown): string {
 }
 
 /** What runs, waits, is planned for a time, or failed: what failed first, then the newest. */
-export async function readWork(db: Database, now: number): Promise<Work[]> {
+export async function readWork(
+  db: Database,
+  { person }: Grant<'keep the school'>,
+  now: number,
+): Promise<Work[]> {
   const { rows } = await sql<{
     id: string;
     name: string;
@@ -44,7 +52,7 @@ export async function readWork(db: Database, now: number): Promise<Work[]> {
     output: unknown;
   }>`select id, name, state, retry_count, output,
       case state when 'failed' then completed_on when 'active' then started_on else start_after end as at
-    from pgboss.job where state in ('created', 'retry', 'active', 'failed')
+    from pgboss.job where state in ('created', 'retry', 'active', 'failed') and ${ofSchool(person)}
     order by state = 'failed' desc, created_on desc limit 300`.execute(db);
   return rows.flatMap(({ id, name, state, retry_count, at, output }): Work[] => {
     const kind = Jobs.kindOf(name);
@@ -57,6 +65,22 @@ export async function readWork(db: Database, now: number): Promise<Work[]> {
       },
     ];
   });
+}
+
+/** What was put down before jobs said their school is shown to the office of each. */
+const ofSchool = ({ school_id }: SignedIn) =>
+  sql`coalesce((data ->> 'school')::int, ${school_id}) = ${school_id}`;
+
+/** Tries a job of the school that failed once more. */
+export async function tryAgain(
+  app: App,
+  { person }: Grant<'keep the school'>,
+  { id, kind }: { id: string; kind: string },
+): Promise<void> {
+  const { rows } =
+    await sql`select from pgboss.job where id = ${id} and ${ofSchool(person)}`.execute(app.db);
+  if (rows.length === 0) throw new Refusal(404, 'This work is done, or not there any more.');
+  await app.jobs.retry(kind, id);
 }
 
 /** Whom the mail server refused, with what it said. */

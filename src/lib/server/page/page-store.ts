@@ -61,9 +61,8 @@ export async function readPage(
 ): Promise<HeldPage> {
   const { id, source_id, source_version } = page;
   const isUntouched = version === 0 && source_id !== null;
-  const [snapshot, steps] = isUntouched
-    ? [null, []]
-    : await Promise.all([readSnapshot(db, id, version), readStepsSinceSnapshot(db, id, version)]);
+  const snapshot = isUntouched ? null : await readSnapshot(db, id, version);
+  const steps = isUntouched ? [] : await readStepsSinceSnapshot(db, id, version);
   if (snapshot) return movedOn(snapshot, steps);
   if (source_id === null || source_version === null) throw new Error(`page ${id} has no beginning`);
   const original = await readOriginal(db, source_id, source_version);

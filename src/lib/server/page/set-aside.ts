@@ -1,4 +1,5 @@
 import type { SetAsideWords } from '$core/page/protocol';
+import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
 
 /** A person's own set-aside words on a page that she has not dealt with yet, oldest first. */
@@ -26,10 +27,14 @@ export async function readSetAside(
   return rows.map((row) => ({ ...row, at: row.at.getTime() }));
 }
 
+export const readOwnSetAside = (
+  db: Database,
+  { thing, person }: Grant<'read the page'>,
+): Promise<SetAsideWords[]> => readSetAside(db, thing.id, person.id);
+
 export async function settleSetAside(
   db: Database,
-  page: string,
-  author: string,
+  { thing: page, person: author }: Grant<'read the page'>,
   settled: { client: string; numbers: readonly number[] },
 ): Promise<void> {
   await db
@@ -39,8 +44,8 @@ export async function settleSetAside(
       eb
         .selectFrom('set_aside')
         .select(['page_id', 'client', 'client_no', 'school_id'])
-        .where('page_id', '=', page)
-        .where('author_id', '=', author)
+        .where('page_id', '=', page.id)
+        .where('author_id', '=', author.id)
         .where('client', '=', settled.client)
         .where('client_no', 'in', settled.numbers),
     )

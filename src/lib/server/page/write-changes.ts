@@ -101,21 +101,18 @@ export async function writeChanges(
 ): Promise<void> {
   const moved = pages.filter((page) => page.moved);
   const setAside = pages.flatMap((page) => page.setAside);
-  // Sent one behind the other without waiting; the connection carries them out in this order.
-  await Promise.all([
-    insertSteps(
-      db,
-      moved.flatMap((page) => page.steps),
+  await insertSteps(
+    db,
+    moved.flatMap((page) => page.steps),
+  );
+  if (moved.length > 0) await updateKept(db, moved);
+  await insertSetAside(db, setAside);
+  await writeSnapshots(
+    db,
+    at,
+    moved.flatMap(({ row, snapshots }) =>
+      snapshots.map((held) => ({ id: row.id, school: row.school_id, held })),
     ),
-    moved.length > 0 && updateKept(db, moved),
-    insertSetAside(db, setAside),
-    writeSnapshots(
-      db,
-      at,
-      moved.flatMap(({ row, snapshots }) =>
-        snapshots.map((held) => ({ id: row.id, school: row.school_id, held })),
-      ),
-    ),
-    moveThreads(db, moved),
-  ]);
+  );
+  await moveThreads(db, moved);
 }

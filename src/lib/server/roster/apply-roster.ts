@@ -107,7 +107,7 @@ export async function applyRoster(
     const of = (...deeds: Done['did'][]) =>
       lines.filter(({ did }) => deeds.includes(did)).map(({ person }) => person);
     if (lines.length > 0)
-      await app.jobs.put(tx, 'receive', {
+      await app.jobs.put(tx, klass.school_id, 'receive', {
         class: klass.id,
         joined: of('joined', 'came back'),
         moved: of('joined', 'came back', 'left'),
@@ -248,7 +248,7 @@ export async function undoRoster(
     }
     await tx.updateTable('roster_change').set({ undone_at: at }).where('id', '=', id).execute();
     const moved = lines.map(({ person }) => person);
-    await app.jobs.put(tx, 'receive', { class: klass.id, joined: [], moved });
+    await app.jobs.put(tx, klass.school_id, 'receive', { class: klass.id, joined: [], moved });
   });
   tellClasses(app, [klass.id], at);
 }

@@ -4,7 +4,7 @@ import type { Database } from '../db/connect';
 import { Refusal } from '../page/refusal';
 import type { App } from '../app';
 import { newPassword } from '../school/new-password';
-import { givePasswords, type GivenPassword } from '../school/people';
+import { setNewPasswords, type GivenPassword } from '../school/people';
 
 /**
  * Gives a first password to each student of a class who has none yet and whose account this teacher made; they are told
@@ -56,5 +56,5 @@ export async function resetPassword(
   if (!row) throw new Refusal(404, 'This student is not in the class.');
   if (row.password_hash === '')
     throw new Refusal(409, 'There is no password yet. Who made the account gives the first one.');
-  return givePasswords(app, person, [student]);
+  return setNewPasswords(app, person, [student]);
 }

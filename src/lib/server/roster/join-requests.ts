@@ -115,7 +115,7 @@ export async function answerRequest(
     });
     if (!accepted) return;
     await enrol(tx, { id: asked.class, school_id: row.school_id }, asked.person, at);
-    await app.jobs.put(tx, 'receive', {
+    await app.jobs.put(tx, row.school_id, 'receive', {
       class: asked.class,
       joined: [asked.person],
       moved: [asked.person],

@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import { jsonField, readFields } from '../http/form';
 import { Refusal } from '../page/refusal';
+import type { Grant } from '../access/grant';
 import type { App } from '../app';
 import { Chosen } from './apply-roster';
 import { readOfficeClass } from './known';
-import { readFromOffice, readRosterFile } from './read-file';
+import { readFromOffice } from './read-file';
 
 const column = z.number().int().min(0).max(500).nullable();
 const RosterRequest = z.object({
@@ -23,13 +24,17 @@ const RosterRequest = z.object({
  * The roster that a request brings, or has fetched from the office, and what is wished of it.
  * @throws Refusal that says what is wrong
  */
-export async function readRosterRequest(request: Request, app: App, klass: string) {
+export async function readRosterRequest(
+  request: Request,
+  app: App,
+  { thing }: Grant<'keep the class'>,
+) {
   const fields = await readFields(request);
   const read = RosterRequest.safeParse(Object.fromEntries(fields));
   if (!read.success)
     throw new Refusal(400, read.error.issues[0]?.message ?? 'The request could not be read.');
   const { roster: file, from, columns, whole, chosen } = read.data;
-  const remembered = await readOfficeClass(app.db, klass);
+  const remembered = await readOfficeClass(app.db, thing.id);
   const way = { columns, officeClass: read.data.officeClass ?? remembered };
   const wish = { whole, chosen, remembered };
   if (from === 'office') {
@@ -38,6 +43,7 @@ export async function readRosterRequest(request: Request, app: App, klass: strin
     return { ...wish, roster, source: 'the office', fromOffice: true };
   }
   if (!file) throw new Refusal(400, 'Choose a file first.');
-  const roster = await readRosterFile(Buffer.from(await file.arrayBuffer()), way);
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const roster = await app.reader.read({ kind: 'roster', bytes, way });
   return { ...wish, roster, source: file.name, fromOffice: false };
 }

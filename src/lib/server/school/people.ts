@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { Entry } from '$core/roster/read-roster';
 import { plainWord } from '$core/text/plain-word';
+import type { Grant } from '../access/grant';
 import { hashPassword } from '../access/password';
 import { endSessions, type SignedIn } from '../access/session';
 import type { App } from '../app';
@@ -51,8 +52,11 @@ async function insertPerson(tx: Tx, office: SignedIn, person: NewPerson): Promis
 }
 
 /** An account for somebody new, who gets a first password next. @returns its id */
-export const addPerson = (db: Database, office: SignedIn, person: NewPerson): Promise<string> =>
-  inTransaction(db, (tx) => insertPerson(tx, office, person));
+export const addPerson = (
+  db: Database,
+  { person: office }: Grant<'keep the school'>,
+  person: NewPerson,
+): Promise<string> => inTransaction(db, (tx) => insertPerson(tx, office, person));
 
 /**
  * Accounts for the teachers of a list. Who is there already, by the office's number or by name, stays as they are.
@@ -60,7 +64,7 @@ export const addPerson = (db: Database, office: SignedIn, person: NewPerson): Pr
  */
 export async function addTeachers(
   db: Database,
-  office: SignedIn,
+  { person: office }: Grant<'keep the school'>,
   entries: readonly Entry[],
 ): Promise<number> {
   return inTransaction(db, async (tx) => {
@@ -106,11 +110,18 @@ export interface GivenPassword {
   password: string;
 }
 
+/** New passwords for people of the office's school. */
+export const givePasswords = (
+  app: App,
+  { person }: Grant<'keep the school'>,
+  people: readonly string[],
+): Promise<GivenPassword[]> => setNewPasswords(app, person, people);
+
 /**
  * Gives people of a school a new password, which is shown once and kept only as a hash. Who had one before is told who did
- * it, and their sessions end.
+ * it, and their sessions end. For services that have seen to it that `by` may.
  */
-export async function givePasswords(
+export async function setNewPasswords(
   app: App,
   by: SignedIn,
   people: readonly string[],
@@ -152,7 +163,7 @@ export async function givePasswords(
 /** Lets nobody sign in to an account any more, or again. @throws Refusal when it is one's own */
 export async function setDisabled(
   app: App,
-  office: SignedIn,
+  { person: office }: Grant<'keep the school'>,
   person: string,
   disabled: boolean,
 ): Promise<void> {

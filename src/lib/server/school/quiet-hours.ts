@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
 
 const clock = z
@@ -17,9 +18,13 @@ export async function readQuietHours(db: Database, school: number): Promise<Quie
   return { from: quiet_from, to: quiet_to };
 }
 
-export const setQuietHours = (db: Database, school: number, { from, to }: QuietHours) =>
+export const setQuietHours = (
+  db: Database,
+  { person }: Grant<'keep the school'>,
+  { from, to }: QuietHours,
+) =>
   db
     .updateTable('school')
     .set({ quiet_from: from, quiet_to: to })
-    .where('id', '=', school)
+    .where('id', '=', person.school_id)
     .execute();

@@ -1,3 +1,4 @@
+import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
 
 /** The zone of the school's clock, by its tz database name. */
@@ -9,3 +10,10 @@ export async function readTimeZone(db: Database, school: number): Promise<string
     .executeTakeFirstOrThrow();
   return row.time_zone;
 }
+
+export const setTimeZone = (
+  db: Database,
+  { person }: Grant<'keep the school'>,
+  time_zone: string,
+): Promise<unknown> =>
+  db.updateTable('school').set({ time_zone }).where('id', '=', person.school_id).execute();

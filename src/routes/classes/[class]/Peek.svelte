@@ -6,7 +6,7 @@
   import { send } from '$ui/send';
   import { when } from '$ui/when';
   import type { CopyRow } from '$server/copy/facts';
-  import type { PeekInside } from '../../pages/[page]/peek/+server';
+  import type { PeekInside } from '$server/copy/look-inside';
 
   interface Props {
     copy: CopyRow & { state: CopyState; flags: CopyFlags };

@@ -5,7 +5,6 @@ import { beginClass } from '$server/class/begin-class';
 import { readListedPages } from '$server/course/units';
 import { readCourses } from '$server/course/courses';
 import { readForm, saying } from '$server/http/form';
-import { Refusal } from '$server/page/refusal';
 import { readTerms } from '$server/school/calendar';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
@@ -33,15 +32,9 @@ const Wish = z.object({
 export const actions = {
   default: allowPerson(
     'keep courses',
-    saying(async ({ request }: RequestEvent, { app, person }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, Wish);
-      const courses = await readCourses(app.db, person.id);
-      const terms = await readTerms(app.db, person.school_id);
-      if (!courses.some(({ id }) => id === wish.course))
-        throw new Refusal(404, 'There is no such course here.');
-      if (!terms.some(({ id }) => id === wish.term))
-        throw new Refusal(404, 'There is no such term here.');
-      const klass = await beginClass(app.db, person, wish);
+      const klass = await beginClass(app.db, grant, wish);
       // Where there is nothing to bring in yet, nothing is asked about it.
       const pages = await readListedPages(app.db, { course: wish.course });
       redirect(303, `/classes/${klass}/${pages.length > 0 ? 'build' : 'roster'}`);

@@ -1,63 +1,24 @@
-import { fail, redirect } from '@sveltejs/kit';
+import { redirect } from '@sveltejs/kit';
 import { z } from 'zod';
-import { readRubric } from '$core/marking/rubric';
 import { allowInCourse } from '$server/access/allow';
-import { may } from '$server/access/table';
+import { adapt } from '$server/course/adapted';
 import { beginPage } from '$server/course/begin-page';
-import { copyPages } from '$server/course/copy-pages';
-import { readColleagues, readOwnClasses, readSharers, shareCourse } from '$server/course/courses';
-import { bringBack, readMovedAway } from '$server/course/paste-pages';
-import { readNotes, settleNote, writeNote } from '$server/course/notes';
-import { beginRubric, putRubricAway, readRubrics } from '$server/course/rubrics';
-import {
-  addUnit,
-  dropUnit,
-  putAway,
-  readListedPages,
-  readUnits,
-  renameUnit,
-} from '$server/course/units';
+import { renameCourse, shareCourse } from '$server/course/courses';
+import { settleNote, writeNote } from '$server/course/notes';
+import { bringBack } from '$server/course/paste-pages';
+import { beginRubric, putRubricAway } from '$server/course/rubrics';
+import { addUnit, dropUnit, putAway, renameUnit, setKind } from '$server/course/units';
+import { viewCourse } from '$server/course/view-course';
 import { readForm, saying } from '$server/http/form';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
-import { inTransaction } from '$server/db/transaction';
 
 export const load = allowInCourse(
   'see the course',
-  async ({ url }: PageServerLoadEvent, { app, person, thing, relation }) => {
-    const holder = { course: thing.id };
-    const [units, pages, awayPages, rubrics, awayRubrics, notes, sharers, colleagues, classes] =
-      await Promise.all([
-        readUnits(app.db, holder),
-        readListedPages(app.db, holder),
-        readListedPages(app.db, holder, true),
-        readRubrics(app.db, thing.id),
-        readRubrics(app.db, thing.id, true),
-        readNotes(app.db, holder, person.id),
-        readSharers(app.db, thing.id),
-        readColleagues(app.db, person),
-        readOwnClasses(app.db, person.id),
-      ]);
-    return {
-      trail: [{ title: 'Courses', to: '/courses' }, { title: thing.title }],
-      ...{ course: thing, units, pages, notes, sharers, colleagues },
-      away: [
-        ...awayPages.map(({ id, title }) => ({ id, title, kind: 'page' })),
-        ...awayRubrics.map(({ id, title }) => ({ id, title, kind: 'rubric' })),
-      ],
-      movedAway: may('share the course', relation) ? await readMovedAway(app.db, thing.id) : [],
-      rubrics: rubrics.map(({ body, ...rubric }) => ({ ...rubric, ...sizeOf(body) })),
-      mayWrite: may('write the course', relation),
-      mayShare: may('share the course', relation),
-      chosen: classes.find(({ id }) => id === url.searchParams.get('class')) ?? null,
-      classes: classes.filter((klass) => klass.course_id === thing.id),
-    };
-  },
+  async ({ url }: PageServerLoadEvent, { app, grant }) => ({
+    trail: [{ title: 'Courses', to: '/courses' }, { title: grant.thing.title }],
+    ...(await viewCourse(app.db, grant, url.searchParams.get('class'))),
+  }),
 );
-
-function sizeOf(body: unknown) {
-  const rubric = readRubric(body);
-  return { criteria: rubric.criteria.length, points: rubric.total };
-}
 
 const title = z
   .string()
@@ -71,94 +32,67 @@ const KINDS = ['original', 'reading', 'rubric'] as const;
 export const actions = {
   rename: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const { title: name } = await readForm(request, z.object({ title }));
-      await app.db.updateTable('course').set({ title: name }).where('id', '=', thing.id).execute();
+      await renameCourse(app.db, grant, name);
     }),
   ),
   unit: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, z.object({ title, unit: id.optional() }));
-      const holder = { course: thing.id };
-      if (wish.unit) await renameUnit(app.db, holder, wish.unit, wish.title);
-      else await addUnit(app.db, thing.school_id, holder, wish.title);
+      if (wish.unit) await renameUnit(app.db, grant, wish.unit, wish.title);
+      else await addUnit(app.db, grant, wish.title);
     }),
   ),
   dropUnit: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const { unit } = await readForm(request, z.object({ unit: id }));
-      await dropUnit(app.db, { course: thing.id }, unit);
+      await dropUnit(app.db, grant, unit);
     }),
   ),
   begin: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, person, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
         z.object({ title, unit: maybeUnit, kind: z.enum(KINDS) }),
       );
-      const holder = { course: thing.id, school: thing.school_id };
-      if (wish.kind === 'rubric') {
-        const rubric = await beginRubric(app.db, {
-          ...holder,
-          unit: wish.unit,
-          title: wish.title,
-          by: person.id,
-        });
-        redirect(303, `/courses/${thing.id}/rubrics/${rubric}`);
-      }
-      const page = await beginPage(app.db, {
-        ...{ school: thing.school_id, at: new Date(), title: wish.title, unit: wish.unit },
-        in: { kind: wish.kind, course: thing.id },
-      });
-      redirect(303, `/editor/${page}`);
+      const course = grant.thing.id;
+      if (wish.kind === 'rubric')
+        redirect(303, `/courses/${course}/rubrics/${await beginRubric(app.db, grant, wish)}`);
+      const { kind, ...page } = wish;
+      const made = await beginPage(app.db, grant, { ...page, kind, at: new Date() });
+      redirect(303, `/editor/${made}`);
     }),
   ),
   kind: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
         z.object({ page: id, kind: z.enum(['original', 'reading']) }),
       );
-      await app.db
-        .updateTable('page')
-        .set({ kind: wish.kind })
-        .where('id', '=', wish.page)
-        .where('course_id', '=', thing.id)
-        .where('adapted', '=', false)
-        .execute();
+      await setKind(app.db, grant, wish.page, wish.kind);
     }),
   ),
   adapt: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const { page } = await readForm(request, z.object({ page: id }));
-      const pages = await readListedPages(app.db, { course: thing.id });
-      const original = pages.find(
-        (one) => one.id === page && one.kind === 'original' && !one.adapts,
-      );
-      if (!original)
-        return fail(404, { sentence: 'Only an original of this course can be adapted.' });
-      await inTransaction(app.db, (tx) =>
-        copyPages(app.memory, tx, {
-          ...{ school: thing.school_id, pages: [page], unit: original.unit, at: new Date() },
-          ...{ in: { kind: 'original', course: thing.id }, adapted: true },
-        }),
-      );
+      await adapt(app, grant, page);
     }),
   ),
   away: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
         z.object({ thing: id, kind: z.enum(['page', 'rubric']), away: z.stringbool() }),
       );
-      if (wish.kind === 'page') await putAway(app.db, { course: thing.id }, wish.thing, wish.away);
-      else await putRubricAway(app.db, thing.id, wish.thing, wish.away);
+      if (wish.kind === 'page') await putAway(app.db, grant, wish.thing, wish.away);
+      else await putRubricAway(app.db, grant, wish.thing, wish.away);
     }),
   ),
   bringBack: allowInCourse(
@@ -170,7 +104,7 @@ export const actions = {
   ),
   note: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, person, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
         z.object({
@@ -183,19 +117,14 @@ export const actions = {
             .max(2000, 'A note has at most 2000 signs.'),
         }),
       );
-      await writeNote(app.db, {
-        ...wish,
-        holder: { course: thing.id },
-        school: thing.school_id,
-        by: person.id,
-      });
+      await writeNote(app.db, grant, wish);
     }),
   ),
   settle: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, thing, person }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const { note } = await readForm(request, z.object({ note: id }));
-      await settleNote(app.db, { course: thing.id }, note, person.id);
+      await settleNote(app.db, grant, note);
     }),
   ),
   share: allowInCourse(

@@ -4,7 +4,7 @@ import { allowPerson } from '$server/access/allow';
 import { readForm, saying } from '$server/http/form';
 import { dropStretch, readHolidays, readTerms, writeStretch } from '$server/school/calendar';
 import { QuietHours, readQuietHours, setQuietHours } from '$server/school/quiet-hours';
-import { readTimeZone } from '$server/school/time-zone';
+import { readTimeZone, setTimeZone } from '$server/school/time-zone';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowPerson(
@@ -41,36 +41,32 @@ const Entry = z.object({
 export const actions = {
   write: allowPerson(
     'keep the school',
-    saying(async ({ request }: RequestEvent, { app, person }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const { kind, ...entry } = await readForm(request, Entry);
-      await writeStretch(app.db, person.school_id, kind, entry);
+      await writeStretch(app.db, grant, kind, entry);
     }),
   ),
   drop: allowPerson(
     'keep the school',
-    saying(async ({ request }: RequestEvent, { app, person }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, z.object({ kind, id }));
-      await dropStretch(app.db, person.school_id, wish.kind, wish.id);
+      await dropStretch(app.db, grant, wish.kind, wish.id);
     }),
   ),
   quiet: allowPerson(
     'keep the school',
-    saying(async ({ request }: RequestEvent, { app, person }) => {
-      await setQuietHours(app.db, person.school_id, await readForm(request, QuietHours));
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
+      await setQuietHours(app.db, grant, await readForm(request, QuietHours));
     }),
   ),
   zone: allowPerson(
     'keep the school',
-    saying(async ({ request }: RequestEvent, { app, person }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const { zone } = await readForm(
         request,
         z.object({ zone: z.enum(TIME_ZONES, 'Choose a time zone.') }),
       );
-      await app.db
-        .updateTable('school')
-        .set({ time_zone: zone })
-        .where('id', '=', person.school_id)
-        .execute();
+      await setTimeZone(app.db, grant, zone);
     }),
   ),
 };

@@ -2,17 +2,17 @@ import type { RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowPerson } from '$server/access/allow';
 import { readForm, saying } from '$server/http/form';
-import { readMailFaults, readWork } from '$server/jobs/work';
+import { readMailFaults, readWork, tryAgain } from '$server/jobs/work';
 import { readTimeZone } from '$server/school/time-zone';
 import type { PageServerLoadEvent } from './$types';
 
 export const load = allowPerson(
   'keep the school',
-  async (_event: PageServerLoadEvent, { app, person }) => {
+  async (_event: PageServerLoadEvent, { app, person, grant }) => {
     const now = Date.now();
     return {
       trail: [{ title: 'Background work' }],
-      work: await readWork(app.db, now),
+      work: await readWork(app.db, grant, now),
       mail: await readMailFaults(app.db, person.school_id),
       ...{ now, timeZone: await readTimeZone(app.db, person.school_id) },
     };
@@ -22,12 +22,12 @@ export const load = allowPerson(
 export const actions = {
   again: allowPerson(
     'keep the school',
-    saying(async ({ request }: RequestEvent, { app }) => {
-      const { id, kind } = await readForm(
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
+      const work = await readForm(
         request,
         z.object({ id: z.uuid('No work is named.'), kind: z.string().max(60) }),
       );
-      await app.jobs.retry(kind, id);
+      await tryAgain(app, grant, work);
     }),
   ),
 };

@@ -2,8 +2,8 @@ import { redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { Destination } from '$core/course/build-plan';
 import { allowInClass } from '$server/access/allow';
-import { beginBuild, readSource } from '$server/class/build-class';
-import { readCourses, readOwnClasses } from '$server/course/courses';
+import { beginBuild } from '$server/class/build-class';
+import { viewSources } from '$server/class/view-class';
 import type { Holder } from '$server/course/units';
 import { readFields, saying } from '$server/http/form';
 import { Refusal } from '$server/page/refusal';
@@ -16,26 +16,22 @@ function readHolder(text: string): Holder | null {
   return kind === 'course' ? { course: id } : kind === 'class' ? { class: id } : null;
 }
 
+const nameHolder = (holder: Holder) =>
+  'course' in holder ? `course ${holder.course}` : `class ${holder.class}`;
+
 export const load = allowInClass(
   'keep the class',
-  async ({ url }: PageServerLoadEvent, { app, person, thing }) => {
-    const courses = await readCourses(app.db, person.id);
-    const classes = await readOwnClasses(app.db, person.id);
-    const asked = url.searchParams.get('from') ?? '';
-    const own = courses.some(({ id }) => id === thing.course_id) ? `course ${thing.course_id}` : '';
-    const from = readHolder(asked) ? asked : own;
-    const holder = readHolder(from);
+  async ({ url }: PageServerLoadEvent, { app, grant }) => {
+    const { id, name, title } = grant.thing;
+    const sources = await viewSources(app, grant, readHolder(url.searchParams.get('from') ?? ''));
     return {
       trail: [
-        { title: `${thing.name} ${thing.title}`, to: `/classes/${thing.id}` },
-        { title: 'Plan', to: `/classes/${thing.id}/plan` },
+        { title: `${name} ${title}`, to: `/classes/${id}` },
+        { title: 'Plan', to: `/classes/${id}/plan` },
         { title: 'Bring in units' },
       ],
-      klass: { id: thing.id, name: thing.name },
-      courses: courses.map(({ id, title, may, owner }) => ({ id, title, may, owner })),
-      classes: classes.filter(({ id }) => id !== thing.id),
-      from,
-      source: holder ? await readSource(app, person.id, holder) : null,
+      ...sources,
+      from: sources.from ? nameHolder(sources.from) : '',
     };
   },
 );
@@ -49,7 +45,7 @@ const unitWish = z.object({
 export const actions = {
   default: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, person, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const fields = await readFields(request);
       const source = readHolder(String(fields.get('from') ?? ''));
       if (!source) throw new Refusal(400, 'Choose what to bring in from first.');
@@ -69,8 +65,8 @@ export const actions = {
               .map((name) => name.trim().slice(0, 300))
               .filter(Boolean)
           : [];
-      await beginBuild(app, thing, { source, units: wishes, sections, by: person.id });
-      redirect(303, `/classes/${thing.id}/plan`);
+      await beginBuild(app, grant, { source, units: wishes, sections });
+      redirect(303, `/classes/${grant.thing.id}/plan`);
     }),
   ),
 };

@@ -1,30 +1,27 @@
 import { z } from 'zod';
 import { allowInClass } from '$server/access/allow';
-import { readStudents } from '$server/class/board';
-import { dropGrouping, readGroupings, readReached } from '$server/class/groups';
+import { dropGrouping } from '$server/class/groups';
+import { viewGroups } from '$server/class/view-class';
 import { readForm, saying } from '$server/http/form';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowInClass(
   'keep the class',
-  async (_event: PageServerLoadEvent, { app, thing }) => ({
-    trail: [
-      { title: `${thing.name} ${thing.title}`, to: `/classes/${thing.id}` },
-      { title: 'Groups' },
-    ],
-    klass: thing,
-    students: await readStudents(app.db, thing.id),
-    reached: await readReached(app.db, thing.id),
-    groupings: await readGroupings(app.db, thing.id),
-  }),
+  async (_event: PageServerLoadEvent, { app, grant }) => {
+    const { id, name, title } = grant.thing;
+    return {
+      trail: [{ title: `${name} ${title}`, to: `/classes/${id}` }, { title: 'Groups' }],
+      ...(await viewGroups(app.db, grant)),
+    };
+  },
 );
 
 export const actions = {
   drop: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, z.object({ grouping: z.uuid('Choose groups first.') }));
-      await dropGrouping(app.db, thing.id, wish.grouping);
+      await dropGrouping(app.db, grant, wish.grouping);
     }),
   ),
 };

@@ -6,8 +6,8 @@ import { readJson } from '$server/http/body';
 /** Keeps groups under their name, new or changed. */
 export const PUT = allowInClass(
   'keep the class',
-  async ({ request }: RequestEvent, { app, thing }) => {
+  async ({ request }: RequestEvent, { app, grant }) => {
     const wish = await readJson(request, GroupingWish);
-    return json({ id: await keepGrouping(app.db, thing, wish) });
+    return json({ id: await keepGrouping(app.db, grant, wish) });
   },
 );

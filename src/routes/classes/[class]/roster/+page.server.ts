@@ -1,41 +1,19 @@
 import { z } from 'zod';
 import { allowInClass } from '$server/access/allow';
+import { viewRoster } from '$server/class/view-class';
 import { readForm, saying } from '$server/http/form';
-import { readAskedInto } from '$server/roster/join-requests';
-import { readRosterChanges, undoRoster } from '$server/roster/apply-roster';
+import { undoRoster } from '$server/roster/apply-roster';
 import { giveFirstPasswords, resetPassword } from '$server/roster/first-passwords';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowInClass(
   'keep the class',
-  async ({ url }: PageServerLoadEvent, { app, thing }) => {
-    const rows = await app.db
-      .selectFrom('enrolment')
-      .innerJoin('person', 'person.id', 'enrolment.person_id')
-      .select(['person.id', 'given', 'family', 'sign_in_name', 'joined_at', 'left_at'])
-      .select((eb) => eb('password_hash', '=', '').as('waits'))
-      .where('class_id', '=', thing.id)
-      .orderBy('family')
-      .orderBy('given')
-      .execute();
-    const students = rows.map(({ joined_at, left_at, ...row }) => ({
-      ...row,
-      joined: joined_at.getTime(),
-      left: left_at?.getTime() ?? null,
-    }));
+  async ({ url }: PageServerLoadEvent, { app, grant }) => {
+    const { id, name, title } = grant.thing;
     return {
-      trail: [
-        { title: `${thing.name} ${thing.title}`, to: `/classes/${thing.id}` },
-        { title: 'Roster' },
-      ],
-      klass: thing,
-      students: students.filter(({ left }) => left === null),
-      left: students.filter(({ left }) => left !== null),
-      changes: await readRosterChanges(app.db, thing.id),
-      asked: await readAskedInto(app.db, thing.id),
-      hasOffice: app.office !== null,
+      trail: [{ title: `${name} ${title}`, to: `/classes/${id}` }, { title: 'Roster' }],
+      ...(await viewRoster(app, grant)),
       address: url.origin,
-      now: Date.now(),
     };
   },
 );

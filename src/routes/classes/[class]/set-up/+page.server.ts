@@ -1,30 +1,17 @@
 import { z } from 'zod';
 import { allowInClass } from '$server/access/allow';
-import { readStaff } from '$server/class/plan';
-import { addSlot, dropSlot, readSlots, setStaff } from '$server/class/set-up';
-import { readColleagues } from '$server/course/courses';
+import { addSlot, describeClass, dropSlot, setStaff } from '$server/class/set-up';
+import { viewSetUp } from '$server/class/view-class';
 import { readForm, saying } from '$server/http/form';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowInClass(
   'keep the class',
-  async (_event: PageServerLoadEvent, { app, person, thing }) => {
-    const { about, join_rule } = await app.db
-      .selectFrom('class')
-      .select(['about', 'join_rule'])
-      .where('id', '=', thing.id)
-      .executeTakeFirstOrThrow();
+  async (_event: PageServerLoadEvent, { app, grant }) => {
+    const { id, name, title } = grant.thing;
     return {
-      trail: [
-        { title: `${thing.name} ${thing.title}`, to: `/classes/${thing.id}` },
-        { title: 'Set-up' },
-      ],
-      klass: thing,
-      about,
-      joinRule: join_rule,
-      staff: await readStaff(app.db, thing.id),
-      colleagues: await readColleagues(app.db, person),
-      slots: await readSlots(app.db, thing.id),
+      trail: [{ title: `${name} ${title}`, to: `/classes/${id}` }, { title: 'Set-up' }],
+      ...(await viewSetUp(app.db, grant)),
     };
   },
 );
@@ -35,7 +22,7 @@ const time = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time is missing.')
 export const actions = {
   about: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
         z.object({
@@ -43,21 +30,17 @@ export const actions = {
           about: z.string().trim().max(2000, 'Please say it in fewer than 2000 signs.'),
         }),
       );
-      await app.db.updateTable('class').set(wish).where('id', '=', thing.id).execute();
+      await describeClass(app.db, grant, wish);
     }),
   ),
   joining: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const { rule } = await readForm(
         request,
         z.object({ rule: z.enum(['open', 'coming', 'ask']) }),
       );
-      await app.db
-        .updateTable('class')
-        .set({ join_rule: rule })
-        .where('id', '=', thing.id)
-        .execute();
+      await describeClass(app.db, grant, { join_rule: rule });
     }),
   ),
   staff: allowInClass(
@@ -73,17 +56,17 @@ export const actions = {
   ),
   slot: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const weekday = z.coerce.number().int().min(1).max(7);
       const slot = await readForm(request, z.object({ weekday, starts: time, ends: time }));
-      await addSlot(app.db, thing, slot);
+      await addSlot(app.db, grant, slot);
     }),
   ),
   dropSlot: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const { slot } = await readForm(request, z.object({ slot: id }));
-      await dropSlot(app.db, thing.id, slot);
+      await dropSlot(app.db, grant, slot);
     }),
   ),
 };

@@ -1,21 +1,20 @@
-import { redirect, type RequestEvent } from '@sveltejs/kit';
+import { redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowInClass } from '$server/access/allow';
-import { beginOwnPage, putOwnPageAway, readWorkbook } from '$server/copy/own-pages';
+import { beginOwnPage, putOwnPageAway } from '$server/copy/own-pages';
+import { viewOwnWorkbook } from '$server/copy/workbook';
 import { readForm, saying } from '$server/http/form';
-import type { PageServerLoadEvent } from './$types';
+import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 /** A student's own workbook in a class. */
 export const load = allowInClass(
   'keep own workbook',
-  async ({ depends }: PageServerLoadEvent, { app, person, thing }) => {
+  async ({ depends }: PageServerLoadEvent, { app, grant }) => {
     depends('uncia:work');
+    const { id, name, title } = grant.thing;
     return {
-      trail: [
-        { title: `${thing.name} ${thing.title}`, to: `/classes/${thing.id}/plan` },
-        { title: 'My workbook' },
-      ],
-      ...(await readWorkbook(app, thing, person, person.id)),
+      trail: [{ title: `${name} ${title}`, to: `/classes/${id}/plan` }, { title: 'My workbook' }],
+      ...(await viewOwnWorkbook(app, grant)),
       own: true,
     };
   },
@@ -24,25 +23,22 @@ export const load = allowInClass(
 export const actions = {
   begin: allowInClass(
     'keep own workbook',
-    saying(async ({ request }: RequestEvent, { app, person, thing }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const { title } = await readForm(
         request,
         z.object({ title: z.string().trim().min(1, 'The page needs a title.').max(300) }),
       );
-      const page = await beginOwnPage(app, {
-        ...{ school: thing.school_id, class: thing.id, student: person.id, title },
-      });
-      redirect(303, `/read/${page}`);
+      redirect(303, `/read/${await beginOwnPage(app, grant, title)}`);
     }),
   ),
   away: allowInClass(
     'keep own workbook',
-    saying(async ({ request }: RequestEvent, { app, person }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const { page, away } = await readForm(
         request,
         z.object({ page: z.uuid('No page is named.'), away: z.stringbool() }),
       );
-      await putOwnPageAway(app, page, person.id, away);
+      await putOwnPageAway(app, grant, page, away);
     }),
   ),
 };

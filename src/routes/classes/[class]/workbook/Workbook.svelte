@@ -4,9 +4,9 @@
   import { enhance, refreshOnNews } from '$ui/refresh';
   import FormButton from '$ui/shell/FormButton.svelte';
   import { when } from '$ui/when';
-  import type { readWorkbook } from '$server/copy/own-pages';
+  import type { viewWorkbook } from '$server/copy/workbook';
 
-  type Workbook = Awaited<ReturnType<typeof readWorkbook>>;
+  type Workbook = Awaited<ReturnType<typeof viewWorkbook>>;
 
   interface Props {
     data: Workbook & { own: boolean };

@@ -1,12 +1,8 @@
 import { jsonField, readFields } from '$server/http/form';
 import { json, type RequestEvent } from '@sveltejs/kit';
-import { Node } from 'prosemirror-model';
 import { z } from 'zod';
-import { schema } from '$core/page/schema';
 import { allowInCourse } from '$server/access/allow';
-import { beginPage } from '$server/course/begin-page';
-import { checkUnit } from '$server/course/units';
-import { keepPicture } from '$server/file/files';
+import { importPage } from '$server/course/import-page';
 import { Refusal } from '$server/page/refusal';
 
 const Import = z.object({
@@ -20,30 +16,17 @@ const Import = z.object({
 /** Makes a page of one document; answers what stayed behind. */
 export const POST = allowInCourse(
   'write the course',
-  async ({ request }: RequestEvent, { app, person, thing }) => {
+  async ({ request }: RequestEvent, { app, grant }) => {
     const fields = await readFields(request);
     const read = Import.safeParse(Object.fromEntries(fields));
     if (!read.success)
       throw new Refusal(400, read.error.issues[0]?.message ?? 'The document could not be read.');
     const { document, unit, kind, pictures } = read.data;
-    await checkUnit(app.db, { course: thing.id }, unit || null);
-    const imported = await app.reader.read({
-      ...{ kind: 'document', name: document.name },
+    const made = await importPage(app, grant, {
+      name: document.name,
       bytes: new Uint8Array(await document.arrayBuffer()),
-      pictures: Object.entries(pictures),
+      ...{ pictures: Object.entries(pictures), unit: unit || null, kind },
     });
-    for (const picture of imported.carried) {
-      await app.limits.count('picture', person.id, Math.ceil(picture.length / 1000));
-      await keepPicture(app.db, Buffer.from(picture), person);
-    }
-    const page = await beginPage(
-      app.db,
-      {
-        ...{ school: thing.school_id, at: new Date(), title: imported.title, unit: unit || null },
-        in: { kind, course: thing.id },
-      },
-      Node.fromJSON(schema, imported.page),
-    );
-    return json({ page, title: imported.title, left: imported.left }, { status: 201 });
+    return json(made, { status: 201 });
   },
 );

@@ -7,8 +7,8 @@ import { Arrangement } from '$core/course/arrangement';
 /** Puts units, pages and rubrics in the order that somebody wants. */
 export const PUT = allowInCourse(
   'write the course',
-  async ({ request }: RequestEvent, { app, thing }) => {
-    await arrange(app.db, { course: thing.id }, await readJson(request, Arrangement));
+  async ({ request }: RequestEvent, { app, grant }) => {
+    await arrange(app.db, grant, await readJson(request, Arrangement));
     return json({});
   },
 );

@@ -6,9 +6,8 @@ import { readJson } from '$server/http/body';
 /** Copies pages of any course of one's own or a colleague's into this one, or moves them here. */
 export const POST = allowInCourse(
   'write the course',
-  async ({ request }: RequestEvent, { app, person, thing }) => {
+  async ({ request }: RequestEvent, { app, grant }) => {
     const wish = await readJson(request, Paste);
-    const into = { course: thing.id, school: thing.school_id };
-    return json({ pages: await pastePages(app, person, into, wish) });
+    return json({ pages: await pastePages(app, grant, wish) });
   },
 );

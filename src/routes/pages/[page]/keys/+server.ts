@@ -2,7 +2,7 @@ import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowOnPage } from '$server/access/allow';
 import { readJson } from '$server/http/body';
-import { readKeys, writeKey } from '$server/course/answer-keys';
+import { writeKey } from '$server/course/answer-keys';
 
 const number = z.string().regex(/^-?\d{1,9}(\.\d{1,6})?$/, 'a number is needed');
 const AnswerKey = z.discriminatedUnion('kind', [
@@ -20,9 +20,8 @@ const NewKey = z.object({ part: z.string().min(1).max(40), key: AnswerKey.nullab
 /** What is expected in each part; apart from the page, so that it never reaches a student. */
 export const PUT = allowOnPage(
   'keep the page',
-  async ({ request }: RequestEvent, { app, thing }) => {
+  async ({ request }: RequestEvent, { app, grant }) => {
     const { part, key } = await readJson(request, NewKey);
-    await writeKey(app.db, { page: thing.id, school: thing.school_id, part }, key);
-    return json(await readKeys(app.db, thing.id));
+    return json(await writeKey(app.db, grant, part, key));
   },
 );

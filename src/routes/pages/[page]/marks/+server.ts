@@ -2,8 +2,7 @@ import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { readPoints } from '$core/marking/points';
 import { allowOnPage } from '$server/access/allow';
-import { readCopy } from '$server/copy/facts';
-import { handBack, looked, score } from '$server/copy/moves';
+import { handBack, looked, readMarked, score } from '$server/copy/moves';
 import { readJson } from '$server/http/body';
 
 const points = z
@@ -17,14 +16,10 @@ const Mark = z.discriminatedUnion('move', [
 ]);
 
 /** What the staff do with a copy: look inside, give points, for the staff alone or together with handing back. */
-export const POST = allowOnPage(
-  'mark',
-  async ({ request }: RequestEvent, { app, person, thing }) => {
-    const mark = await readJson(request, Mark);
-    const who = { page: thing.id, person: person.id };
-    if (mark.move === 'look') await looked(app, who, mark.handedIn);
-    else if (mark.move === 'keep') await score(app, who, mark.points);
-    else await handBack(app, who, mark.points);
-    return json(await readCopy(app.db, thing.id, person.id));
-  },
-);
+export const POST = allowOnPage('mark', async ({ request }: RequestEvent, { app, grant }) => {
+  const mark = await readJson(request, Mark);
+  if (mark.move === 'look') await looked(app, grant, mark.handedIn);
+  else if (mark.move === 'keep') await score(app, grant, mark.points);
+  else await handBack(app, grant, mark.points);
+  return json(await readMarked(app.db, grant));
+});

@@ -1,7 +1,7 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowOnPage } from '$server/access/allow';
-import { readOwnCopy } from '$server/copy/own-work';
+import { readStanding } from '$server/copy/own-work';
 import { handIn, takeBack } from '$server/copy/moves';
 import { readJson } from '$server/http/body';
 
@@ -13,11 +13,10 @@ const Move = z.discriminatedUnion('move', [
 /** The student's own moves. */
 export const POST = allowOnPage(
   'do own work',
-  async ({ request }: RequestEvent, { app, person, thing }) => {
+  async ({ request }: RequestEvent, { app, grant }) => {
     const move = await readJson(request, Move);
-    const who = { page: thing.id, person: person.id };
-    if (move.move === 'hand in') await handIn(app, { ...who, note: move.note });
-    else await takeBack(app, who);
-    return json(await readOwnCopy(app.db, thing.id, person.id));
+    if (move.move === 'hand in') await handIn(app, grant, move.note);
+    else await takeBack(app, grant);
+    return json(await readStanding(app.db, grant));
   },
 );

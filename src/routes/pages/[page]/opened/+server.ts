@@ -3,10 +3,7 @@ import { allowOnPage } from '$server/access/allow';
 import { opened } from '$server/copy/moves';
 
 /** A student has opened a copy that she has, to write in or to read. */
-export const POST = allowOnPage(
-  'see own copy',
-  async (_event: RequestEvent, { app, person, thing }) => {
-    await opened(app, { page: thing.id, person: person.id });
-    return json({});
-  },
-);
+export const POST = allowOnPage('see own copy', async (_event: RequestEvent, { app, grant }) => {
+  await opened(app, grant);
+  return json({});
+});

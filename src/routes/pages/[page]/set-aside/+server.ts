@@ -2,13 +2,11 @@ import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowOnPage } from '$server/access/allow';
 import { readJson } from '$server/http/body';
-import { readSetAside, settleSetAside } from '$server/page/set-aside';
+import { readOwnSetAside, settleSetAside } from '$server/page/set-aside';
 
 /** The person's own words on this page whose place was gone, and that she has not dealt with. */
-export const GET = allowOnPage(
-  'read the page',
-  async (_event: RequestEvent, { app, person, thing }) =>
-    json(await readSetAside(app.db, thing.id, person.id)),
+export const GET = allowOnPage('read the page', async (_event: RequestEvent, { app, grant }) =>
+  json(await readOwnSetAside(app.db, grant)),
 );
 
 const Settled = z.object({
@@ -19,8 +17,8 @@ const Settled = z.object({
 /** She put them back, or let them go; they stay in the record. */
 export const POST = allowOnPage(
   'read the page',
-  async ({ request }: RequestEvent, { app, person, thing }) => {
-    await settleSetAside(app.db, thing.id, person.id, await readJson(request, Settled));
-    return json(await readSetAside(app.db, thing.id, person.id));
+  async ({ request }: RequestEvent, { app, grant }) => {
+    await settleSetAside(app.db, grant, await readJson(request, Settled));
+    return json(await readOwnSetAside(app.db, grant));
   },
 );

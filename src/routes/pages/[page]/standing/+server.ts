@@ -1,10 +1,8 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { allowOnPage } from '$server/access/allow';
-import { readOwnCopy } from '$server/copy/own-work';
+import { readStanding } from '$server/copy/own-work';
 
 /** How a student's own copy stands: its state's facts, and the points it was handed back with. */
-export const GET = allowOnPage(
-  'do own work',
-  async (_event: RequestEvent, { app, person, thing }) =>
-    json(await readOwnCopy(app.db, thing.id, person.id)),
+export const GET = allowOnPage('do own work', async (_event: RequestEvent, { app, grant }) =>
+  json(await readStanding(app.db, grant)),
 );

@@ -1,7 +1,7 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowOnPage } from '$server/access/allow';
-import { beginThread, readThreads } from '$server/copy/threads';
+import { beginThread, readOpenThreads } from '$server/copy/threads';
 import { readJson } from '$server/http/body';
 
 const place = z.number().int().min(0).max(1_000_000);
@@ -13,16 +13,16 @@ const NewThread = z.object({
     .nullable(),
 });
 
-export const GET = allowOnPage('comment', async (_event: RequestEvent, { app, person, thing }) =>
-  json(await readThreads(app, thing.id, person.id)),
+export const GET = allowOnPage('comment', async (_event: RequestEvent, { app, grant }) =>
+  json(await readOpenThreads(app, grant)),
 );
 
 export const POST = allowOnPage(
   'comment',
-  async ({ request }: RequestEvent, { app, person, thing }) => {
+  async ({ request }: RequestEvent, { app, person, grant }) => {
     const thread = await readJson(request, NewThread);
     await app.limits.count('comment', person.id);
-    await beginThread(app, { page: thing.id, person: person.id, ...thread });
-    return json(await readThreads(app, thing.id, person.id), { status: 201 });
+    await beginThread(app, grant, thread);
+    return json(await readOpenThreads(app, grant), { status: 201 });
   },
 );

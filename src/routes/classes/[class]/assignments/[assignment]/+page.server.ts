@@ -2,7 +2,6 @@ import type { RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { readLocalTime } from '$core/calendar/lessons';
 import { allowOnAssignment } from '$server/access/allow';
-import { may } from '$server/access/table';
 import { allow } from '$server/handout/allowances';
 import { withdraw } from '$server/handout/change-assignment';
 import { giveTo } from '$server/handout/joiners';
@@ -14,23 +13,18 @@ import type { PageServerLoadEvent } from './$types';
 
 export const load = allowOnAssignment(
   'see the assignment',
-  async (
-    { depends }: PageServerLoadEvent,
-    { app, person, thing: { id, class: thing }, relation },
-  ) => {
+  async ({ depends }: PageServerLoadEvent, { app, grant }) => {
     depends('uncia:board');
     const now = Date.now();
-    const assignment = await viewAssignment(app, id, thing, person, now);
-    const mayChange = may('run the assignment', relation);
+    const { class: klass } = grant.thing;
+    const assignment = await viewAssignment(app, grant, now);
     return {
       trail: [
-        { title: `${thing.name} ${thing.title}`, to: `/classes/${thing.id}` },
+        { title: `${klass.name} ${klass.title}`, to: `/classes/${klass.id}` },
         { title: assignment.wish.title },
       ],
-      klass: thing,
-      assignment,
-      mayChange,
-      now,
+      ...{ klass, assignment, now },
+      mayChange: grant.may('run the assignment'),
     };
   },
 );
@@ -68,9 +62,9 @@ export const actions = {
   ),
   allow: allowOnAssignment(
     'run the assignment',
-    saying(async ({ request }: RequestEvent, { app, thing, grant }) => {
+    saying(async ({ request }: RequestEvent, { app, grant }) => {
       const { student, kind, due, note } = await readForm(request, Allowance);
-      const at = due ? readLocalTime(due, thing.class.time_zone) : null;
+      const at = due ? readLocalTime(due, grant.thing.class.time_zone) : null;
       if (due && at === null) throw new Refusal(400, 'The time is not a date and time.');
       await allow(app, grant, {
         ...{ student, kind, note, at: new Date() },

@@ -3,9 +3,7 @@ import { z } from 'zod';
 import { readLocalTime } from '$core/calendar/lessons';
 import { HandOutWish } from '$core/handout/wish';
 import { allowInClass } from '$server/access/allow';
-import { dropDraft, keepDraft, markOut } from '$server/handout/drafts';
-import { handOut } from '$server/handout/hand-out';
-import { CheckedWish } from '$server/handout/rights';
+import { dropDraft, handOutFrom, keepDraft } from '$server/handout/drafts';
 import { readJson } from '$server/http/body';
 import { Refusal } from '$server/page/refusal';
 
@@ -18,15 +16,10 @@ const readId = (params: Partial<Record<string, string>>) => {
 /** Hands out now. The id is the browser's own mark: sent twice, it is handed out once. */
 export const POST = allowInClass(
   'hand out',
-  async ({ request, params }: RequestEvent, { app, person, thing }) => {
+  async ({ request, params }: RequestEvent, { app, grant }) => {
     const id = readId(params);
     const { wish } = await readJson(request, z.object({ wish: HandOutWish }));
-    if (!wish.classes.some((one) => one.class === thing.id))
-      throw new Refusal(400, `${thing.name} is not among the classes.`);
-    const checked = await CheckedWish.check(app, person.id, wish);
-    const at = new Date();
-    const { copies, sentences } = await handOut(app, checked, { id, at });
-    await markOut(app.db, { id, class: thing.id }, at);
+    const { copies, sentences } = await handOutFrom(app, grant, { id, wish, at: new Date() });
     return json({ copies: copies.length, sentences });
   },
 );
@@ -41,26 +34,24 @@ const Draft = z.object({
 /** Keeps it as a draft, or plans it for a time. */
 export const PUT = allowInClass(
   'hand out',
-  async ({ request, params }: RequestEvent, { app, person, thing }) => {
+  async ({ request, params }: RequestEvent, { app, grant }) => {
     const { wish, goesOut, version } = await readJson(request, Draft);
-    await CheckedWish.check(app, person.id, wish);
-    const at = goesOut === null ? null : readLocalTime(goesOut, thing.time_zone);
+    const at = goesOut === null ? null : readLocalTime(goesOut, grant.thing.time_zone);
     if (goesOut !== null && at === null)
       throw new Refusal(400, 'The time at which it goes out is not a date and time.');
     const draft = {
       id: readId(params),
-      wish,
+      ...{ wish, version },
       goesOut: at === null ? null : new Date(at),
-      ...{ by: person.id, version },
     };
-    const kept = await keepDraft(app, thing, draft, new Date());
+    const kept = await keepDraft(app, grant, draft, new Date());
     if ('theirs' in kept)
       return json({ message: 'Somebody saved this meanwhile.', ...kept }, { status: 409 });
     return json({ goesOut: at, ...kept });
   },
 );
 
-export const DELETE = allowInClass('hand out', async ({ params }: RequestEvent, { app, thing }) => {
-  await dropDraft(app.db, thing.id, readId(params));
+export const DELETE = allowInClass('hand out', async ({ params }: RequestEvent, { app, grant }) => {
+  await dropDraft(app.db, grant, readId(params));
   return json({});
 });

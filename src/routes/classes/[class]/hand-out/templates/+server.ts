@@ -11,11 +11,7 @@ const Template = z.object({
 });
 
 /** Keeps how something is handed out as a template of one's own. */
-export const POST = allowInClass(
-  'hand out',
-  async ({ request }: RequestEvent, { app, person, thing }) => {
-    const { name, wish } = await readJson(request, Template);
-    await keepTemplate(app, { school: thing.school_id, by: person.id, name, wish });
-    return json({});
-  },
-);
+export const POST = allowInClass('hand out', async ({ request }: RequestEvent, { app, person }) => {
+  await keepTemplate(app, person, await readJson(request, Template));
+  return json({});
+});

@@ -8,9 +8,9 @@ import { readJson } from '$server/http/body';
 /** Puts the units and pages of a class in the order that somebody wants. */
 export const PUT = allowInClass(
   'keep the class',
-  async ({ request }: RequestEvent, { app, thing }) => {
-    await arrange(app.db, { class: thing.id }, await readJson(request, Arrangement));
-    tellClasses(app, [thing.id], new Date());
+  async ({ request }: RequestEvent, { app, grant }) => {
+    await arrange(app.db, grant, await readJson(request, Arrangement));
+    tellClasses(app, [grant.thing.id], new Date());
     return json({});
   },
 );

@@ -7,11 +7,10 @@ import { readJson } from '$server/http/body';
 /** Copies pages of a course of one's own or a colleague's into the class. */
 export const POST = allowInClass(
   'keep the class',
-  async ({ request }: RequestEvent, { app, person, thing }) => {
+  async ({ request }: RequestEvent, { app, grant }) => {
     const wish = await readJson(request, Paste);
-    const into = { class: thing.id, school: thing.school_id };
-    const pages = await pastePages(app, person, into, wish);
-    tellClasses(app, [thing.id], new Date());
+    const pages = await pastePages(app, grant, wish);
+    tellClasses(app, [grant.thing.id], new Date());
     return json({ pages });
   },
 );

@@ -7,11 +7,11 @@ import { readRosterRequest } from '$server/roster/request';
 /** Puts the chosen changes of a roster into the class, all or none. */
 export const POST = allowInClass(
   'keep the class',
-  async ({ request }: RequestEvent, { app, thing, grant }) => {
+  async ({ request }: RequestEvent, { app, grant }) => {
     const { roster, whole, chosen, source, fromOffice } = await readRosterRequest(
       request,
       app,
-      thing.id,
+      grant,
     );
     if (roster.officeClasses && !roster.officeClass)
       throw new Refusal(400, 'Choose which of the office’s classes this is first.');

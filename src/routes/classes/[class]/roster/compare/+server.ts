@@ -6,12 +6,8 @@ import { readRosterRequest } from '$server/roster/request';
 /** What a roster would change. Nothing is changed by asking. */
 export const POST = allowInClass(
   'keep the class',
-  async ({ request }: RequestEvent, { app, thing, grant }) => {
-    const { roster, whole, remembered, fromOffice } = await readRosterRequest(
-      request,
-      app,
-      thing.id,
-    );
+  async ({ request }: RequestEvent, { app, grant }) => {
+    const { roster, whole, remembered, fromOffice } = await readRosterRequest(request, app, grant);
     const { entries, ...read } = roster;
     const { changes, same, twice } = await readChanges(app.db, grant, {
       ...{ entries, whole, fromOffice },

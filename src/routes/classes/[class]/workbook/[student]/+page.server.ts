@@ -1,22 +1,18 @@
-import { error } from '@sveltejs/kit';
 import { allowInClass } from '$server/access/allow';
-import { readStudents } from '$server/class/board';
-import { readWorkbook } from '$server/copy/own-pages';
+import { viewWorkbook } from '$server/copy/workbook';
 import type { PageServerLoadEvent } from './$types';
 
 /** A student's workbook, as the staff of the class see it. */
 export const load = allowInClass(
   'see the class',
-  async ({ params, depends }: PageServerLoadEvent, { app, person, thing }) => {
+  async ({ params, depends }: PageServerLoadEvent, { app, grant }) => {
     depends('uncia:work');
-    const student = (await readStudents(app.db, thing.id)).find(({ id }) => id === params.student);
-    if (!student) error(404, 'This student is not in the class.');
+    const { id, name, title } = grant.thing;
+    const workbook = await viewWorkbook(app, grant, params.student);
+    const { given, family } = workbook.student;
     return {
-      trail: [
-        { title: `${thing.name} ${thing.title}`, to: `/classes/${thing.id}` },
-        { title: `${student.given} ${student.family}` },
-      ],
-      ...(await readWorkbook(app, thing, student, person.id)),
+      trail: [{ title: `${name} ${title}`, to: `/classes/${id}` }, { title: `${given} ${family}` }],
+      ...workbook,
       own: false,
     };
   },

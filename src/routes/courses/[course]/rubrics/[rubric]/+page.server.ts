@@ -1,29 +1,25 @@
-import { error, fail, redirect } from '@sveltejs/kit';
+import { fail, redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { rubricFromRows } from '$core/formats/rubric-table';
-import { readRubric } from '$core/marking/rubric';
 import { allowInCourse } from '$server/access/allow';
-import { may } from '$server/access/table';
-import { beginRubric, findRubric, writeRubric } from '$server/course/rubrics';
+import { beginRubric, openRubric, writeRubric } from '$server/course/rubrics';
 import { readForm, saying } from '$server/http/form';
 import { Refusal } from '$server/page/refusal';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowInCourse(
   'see the course',
-  async ({ params }: PageServerLoadEvent, { app, thing, relation }) => {
-    const rubric = await findRubric(app.db, thing.id, params.rubric);
-    if (!rubric) error(404, 'This rubric is not in the course any more.');
+  async ({ params }: PageServerLoadEvent, { app, grant }) => {
+    const { id, title, table, version } = await openRubric(app.db, grant, params.rubric);
+    const { thing: course } = grant;
     return {
       trail: [
         { title: 'Courses', to: '/courses' },
-        { title: thing.title, to: `/courses/${thing.id}` },
-        { title: rubric.title },
+        { title: course.title, to: `/courses/${course.id}` },
+        { title },
       ],
-      ...{ course: thing.id, rubric: rubric.id, title: rubric.title },
-      table: readRubric(rubric.body),
-      version: rubric.version,
-      mayWrite: may('write the course', relation),
+      ...{ course: course.id, rubric: id, title, table, version },
+      mayWrite: grant.may('write the course'),
     };
   },
 );
@@ -34,29 +30,21 @@ const MOST_BYTES = 2_000_000;
 export const actions = {
   copy: allowInCourse(
     'write the course',
-    saying(async ({ params }: RequestEvent, { app, person, thing }) => {
-      const rubric = await findRubric(app.db, thing.id, params.rubric);
-      if (!rubric) error(404, 'This rubric is not in the course any more.');
-      const made = await beginRubric(
-        app.db,
-        {
-          ...{ course: thing.id, school: thing.school_id, unit: rubric.unit_id, by: person.id },
-          title: `${rubric.title}, copied`.slice(0, 300),
-        },
-        readRubric(rubric.body),
-      );
-      redirect(303, `/courses/${thing.id}/rubrics/${made}`);
+    saying(async ({ params }: RequestEvent, { app, grant }) => {
+      const { title, unit_id: unit, table } = await openRubric(app.db, grant, params.rubric);
+      const copy = { unit, title: `${title}, copied`.slice(0, 300) };
+      const made = await beginRubric(app.db, grant, copy, table);
+      redirect(303, `/courses/${grant.thing.id}/rubrics/${made}`);
     }),
   ),
   read: allowInCourse(
     'write the course',
-    saying(async ({ request, params }: RequestEvent, { app, person, thing }) => {
+    saying(async ({ request, params }: RequestEvent, { app, grant }) => {
       const { table: file } = await readForm(
         request,
         z.object({ table: z.instanceof(File, { message: 'Choose a table first.' }) }),
       );
-      const rubric = await findRubric(app.db, thing.id, params.rubric);
-      if (!rubric) error(404, 'This rubric is not in the course any more.');
+      const rubric = await openRubric(app.db, grant, params.rubric);
       if (file.size > MOST_BYTES)
         return fail(413, { sentence: 'This table is larger than 2 MB. Is it the rubric?' });
       const rows = await app.reader.read({
@@ -69,8 +57,8 @@ export const actions = {
           sentence: 'The table is not a rubric yet; the one below is as it was.',
           faults: read.faults.slice(0, 50),
         });
-      const saved = await writeRubric(app.db, thing.id, rubric.id, {
-        ...{ title: rubric.title, table: read.table, version: rubric.version, by: person.id },
+      const saved = await writeRubric(app.db, grant, rubric.id, {
+        ...{ title: rubric.title, table: read.table, version: rubric.version },
       });
       if ('theirs' in saved)
         throw new Refusal(

@@ -1,6 +1,6 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
-import { readRubric, RubricTable } from '$core/marking/rubric';
+import { RubricTable } from '$core/marking/rubric';
 import { allowInCourse } from '$server/access/allow';
 import { writeRubric } from '$server/course/rubrics';
 import { readJson } from '$server/http/body';
@@ -15,15 +15,15 @@ const Change = z.object({
 /** Saves a rubric as it was written by hand; answers 409 with theirs when somebody saved it meanwhile. */
 export const PUT = allowInCourse(
   'write the course',
-  async ({ request, params }: RequestEvent, { app, person, thing }) => {
-    const change = { ...(await readJson(request, Change)), by: person.id };
-    const saved = await writeRubric(app.db, thing.id, params.rubric ?? '', change);
+  async ({ request, params }: RequestEvent, { app, grant }) => {
+    const change = await readJson(request, Change);
+    const saved = await writeRubric(app.db, grant, params.rubric ?? '', change);
     if (!('theirs' in saved)) return json(saved);
-    const { title, body, version, called, given } = saved.theirs ?? {};
+    const { title, table, version, called, given } = saved.theirs;
     return json(
       {
         message: 'Somebody saved this rubric meanwhile.',
-        theirs: { title, table: readRubric(body), version, by: called || given || 'Somebody' },
+        theirs: { title, table, version, by: called || given || 'Somebody' },
       },
       { status: 409 },
     );

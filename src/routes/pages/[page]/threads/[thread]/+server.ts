@@ -1,7 +1,7 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowOnPage } from '$server/access/allow';
-import { addComment, readThreads } from '$server/copy/threads';
+import { addComment, readOpenThreads } from '$server/copy/threads';
 import { readJson } from '$server/http/body';
 import { Refusal } from '$server/page/refusal';
 
@@ -12,12 +12,12 @@ const NewComment = z.discriminatedUnion('kind', [
 
 export const POST = allowOnPage(
   'comment',
-  async ({ request, params }: RequestEvent, { app, person, thing }) => {
+  async ({ request, params }: RequestEvent, { app, person, grant }) => {
     const comment = await readJson(request, NewComment);
     await app.limits.count('comment', person.id);
     const thread = z.uuid().safeParse(params.thread);
     if (!thread.success) throw new Refusal(404, 'This thread does not exist any more.');
-    await addComment(app, thing.id, thread.data, { person: person.id, ...comment });
-    return json(await readThreads(app, thing.id, person.id), { status: 201 });
+    await addComment(app, grant, thread.data, comment);
+    return json(await readOpenThreads(app, grant), { status: 201 });
   },
 );

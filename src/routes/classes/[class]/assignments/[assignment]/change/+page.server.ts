@@ -1,22 +1,20 @@
 import { allowOnAssignment } from '$server/access/allow';
-import { readWorld } from '$server/handout/materials';
-import { viewAssignment } from '$server/handout/view-assignment';
+import { viewChange } from '$server/handout/view-hand-out';
 import type { PageServerLoadEvent } from './$types';
 
 export const load = allowOnAssignment(
   'change the assignment',
-  async (_event: PageServerLoadEvent, { app, person, thing: { id, class: thing } }) => {
-    const now = Date.now();
-    const assignment = await viewAssignment(app, id, thing, person, now);
+  async (_event: PageServerLoadEvent, { app, grant }) => {
+    const { id, class: klass } = grant.thing;
+    const view = await viewChange(app, grant);
+    const at = `/classes/${klass.id}`;
     return {
       trail: [
-        { title: `${thing.name} ${thing.title}`, to: `/classes/${thing.id}` },
-        { title: assignment.wish.title, to: `/classes/${thing.id}/assignments/${id}` },
+        { title: `${klass.name} ${klass.title}`, to: at },
+        { title: view.assignment.wish.title, to: `${at}/assignments/${id}` },
         { title: 'Change' },
       ],
-      klass: thing,
-      assignment,
-      world: await readWorld(app, person, thing.time_zone, now),
+      ...view,
     };
   },
 );

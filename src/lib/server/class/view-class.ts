@@ -1,0 +1,122 @@
+import type { Grant } from '../access/grant';
+import type { App } from '../app';
+import type { Database } from '../db/connect';
+import { readColleagues, readCourses, readOwnClasses } from '../course/courses';
+import type { Holder } from '../course/units';
+import { readAskedInto } from '../roster/join-requests';
+import { readRosterChanges } from '../roster/apply-roster';
+import { readSource, readBuild } from './build-class';
+import { readBoard, readStudents, readTerm } from './board';
+import { readGroupings, readReached } from './groups';
+import { readOpening } from './open-class';
+import { findWelcome, readPlan, readStaff, readStudentPlan } from './plan';
+import { readSlots } from './set-up';
+
+/** The board of a class, as one of its staff sees it. */
+export async function viewBoard(db: Database, grant: Grant<'see the class'>) {
+  const { thing: klass, person } = grant;
+  return {
+    klass,
+    mayHandOut: grant.may('hand out'),
+    opening: await readOpening(db, klass.id),
+    now: Date.now(),
+    term: await readTerm(db, klass),
+    board: await readBoard(db, klass.id, person.id),
+  };
+}
+
+/** The plan of a class: all of it for its staff, what they may see for its students. */
+export async function viewPlan(app: App, grant: Grant<'see the plan'>) {
+  const { thing, person, relation } = grant;
+  const isStudent = relation === 'student';
+  const welcome = await findWelcome(app.db, thing.id);
+  const plan = isStudent
+    ? { student: await readStudentPlan(app.db, thing.id, person.id), staff: null }
+    : { student: null, staff: await readPlan(app.db, thing.id, person.id) };
+  return {
+    klass: { id: thing.id, name: thing.name, title: thing.title, timeZone: thing.time_zone },
+    plan,
+    welcome: welcome
+      ? { ...welcome, doc: (await app.pages.open(welcome.id)).doc.toJSON() as object }
+      : null,
+    ...(await readOpening(app.db, thing.id)),
+    staff: (await readStaff(app.db, thing.id)).map(({ given, family, called, kind }) => ({
+      name: called || `${given} ${family}`,
+      kind,
+    })),
+    build: isStudent ? null : await readBuild(app.db, thing.id),
+    mayKeep: grant.may('keep the class'),
+    isStudent,
+    now: Date.now(),
+  };
+}
+
+/** Who is in a class, who left it, and how its roster changed. */
+export async function viewRoster(app: App, { thing: klass }: Grant<'keep the class'>) {
+  const rows = await app.db
+    .selectFrom('enrolment')
+    .innerJoin('person', 'person.id', 'enrolment.person_id')
+    .select(['person.id', 'given', 'family', 'sign_in_name', 'joined_at', 'left_at'])
+    .select((eb) => eb('password_hash', '=', '').as('waits'))
+    .where('class_id', '=', klass.id)
+    .orderBy('family')
+    .orderBy('given')
+    .execute();
+  const students = rows.map(({ joined_at, left_at, ...row }) => ({
+    ...row,
+    joined: joined_at.getTime(),
+    left: left_at?.getTime() ?? null,
+  }));
+  return {
+    klass,
+    students: students.filter(({ left }) => left === null),
+    left: students.filter(({ left }) => left !== null),
+    changes: await readRosterChanges(app.db, klass.id),
+    asked: await readAskedInto(app.db, klass.id),
+    hasOffice: app.office !== null,
+    now: Date.now(),
+  };
+}
+
+/** What a class is called, who its staff are, when it has lessons. */
+export async function viewSetUp(db: Database, { thing: klass, person }: Grant<'keep the class'>) {
+  const { about, join_rule: joinRule } = await db
+    .selectFrom('class')
+    .select(['about', 'join_rule'])
+    .where('id', '=', klass.id)
+    .executeTakeFirstOrThrow();
+  return {
+    ...{ klass, about, joinRule },
+    staff: await readStaff(db, klass.id),
+    colleagues: await readColleagues(db, person),
+    slots: await readSlots(db, klass.id),
+  };
+}
+
+/** What a class can be built from. `from`: the chosen source; null for the class's own course. */
+export async function viewSources(
+  app: App,
+  { thing: klass, person }: Grant<'keep the class'>,
+  from: Holder | null,
+) {
+  const courses = await readCourses(app.db, person.id);
+  const classes = await readOwnClasses(app.db, person.id);
+  const isOwn = courses.some(({ id }) => id === klass.course_id);
+  const source = from ?? (isOwn ? { course: klass.course_id } : null);
+  return {
+    klass: { id: klass.id, name: klass.name },
+    courses: courses.map(({ id, title, may, owner }) => ({ id, title, may, owner })),
+    classes: classes.filter(({ id }) => id !== klass.id),
+    from: source,
+    source: source ? await readSource(app, person, source) : null,
+  };
+}
+
+export async function viewGroups(db: Database, { thing: klass }: Grant<'keep the class'>) {
+  return {
+    klass,
+    students: await readStudents(db, klass.id),
+    reached: await readReached(db, klass.id),
+    groupings: await readGroupings(db, klass.id),
+  };
+}

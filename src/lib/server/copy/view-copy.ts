@@ -1,0 +1,59 @@
+import { sittingsOf } from '$core/history/sittings';
+import type { Grant } from '../access/grant';
+import type { App } from '../app';
+import { readStudents } from '../class/board';
+import { readCopyKeys } from '../course/answer-keys';
+import { Refusal } from '../page/refusal';
+import { readTimeZone } from '../school/time-zone';
+import { readCopies } from './facts';
+import { openCopy, readAssignment, readRecord, writingTimes } from './open-copy';
+import { readOwnCopy, readSharers } from './own-work';
+
+/** A student's own copy, as they work on it. */
+export async function viewOwnCopy(app: App, grant: Grant<'see own copy'>) {
+  const { thing, person } = grant;
+  const open = await openCopy(app, thing.id, person.id);
+  const copy = await readOwnCopy(app.db, thing.id, person.id);
+  return {
+    ...{ page: thing.id, ...open, copy },
+    assignment: { ...(await readAssignment(app, open.copy)), title: thing.title },
+    timeZone: await readTimeZone(app.db, thing.school_id),
+    now: Date.now(),
+    me: `${person.given} ${person.family}`,
+    shared: await readSharers(app.db, thing.id, person.id),
+    mayWork: grant.may('do own work'),
+  };
+}
+
+/** A copy as it is marked, and the others of its class. @throws Refusal when it is none of that class to mark */
+export async function viewMarking(app: App, grant: Grant<'mark'>, klass: string) {
+  const { thing, person } = grant;
+  const { source_id: source, for_id } = thing;
+  if (thing.delivery === 'to read' || thing.class_id !== klass || !source || !for_id)
+    throw new Refusal(404, 'There is no such copy in this class.');
+  const open = await openCopy(app, thing.id, person.id);
+  const assignment = await readAssignment(app, open.copy);
+  const students = await readStudents(app.db, klass);
+  const copies = await readCopies(app.db, { class: klass }, person.id);
+  const theirs = copies.filter((copy) => copy.assignment === assignment.id && copy.for === for_id);
+  const namesOf = ({ members }: { members: readonly string[] }) =>
+    students.filter(({ id }) => members.includes(id));
+  return {
+    ...{ page: thing.id, ...open, assignment },
+    timeZone: await readTimeZone(app.db, thing.school_id),
+    // In the order of their students; a shared copy stands at its first.
+    owners: students.flatMap((student) => {
+      const copy = theirs.find(({ members }) => members.includes(student.id));
+      if (!copy || namesOf(copy)[0]?.id !== student.id) return [];
+      return [
+        { copy, name: copy.student ? student.name : copy.group || `all of ${assignment.class}` },
+      ];
+    }),
+    who: namesOf(open.copy).map(({ given, family }) => `${given} ${family}`),
+    keys: await readCopyKeys(app.db, { source, for: for_id }),
+    record: await readRecord(app, thing.id),
+    sittings: sittingsOf(await writingTimes(app, thing.id)),
+    mayChange: grant.may('run the assignment'),
+    now: Date.now(),
+  };
+}

@@ -1,0 +1,33 @@
+import type { Grant } from '../access/grant';
+import type { App } from '../app';
+import type { Database } from '../db/connect';
+import { readHome } from '../page/home';
+import { readSetAside } from '../page/set-aside';
+import { readTimeZone } from '../school/time-zone';
+import { readBase } from './adapted';
+import { readKeys } from './answer-keys';
+import { readOwnClasses } from './courses';
+import { readPageNotes } from './notes';
+
+/** A page that is no copy, with all that its editor needs. */
+export async function openEditor(app: App, { thing, person }: Grant<'keep the page'>) {
+  const held = await app.pages.open(thing.id);
+  const classes = await readOwnClasses(app.db, person.id);
+  return {
+    trail: [...(await readHome(app.db, thing)), { title: thing.title }],
+    ...{ page: thing.id, title: thing.title, kind: thing.kind, version: held.version },
+    doc: held.doc.toJSON() as object,
+    keys: await readKeys(app.db, thing.id),
+    base: await readBase(app, thing),
+    notes: await readPageNotes(app.db, thing.id, person.id),
+    setAside: await readSetAside(app.db, thing.id, person.id),
+    classes: classes.filter((klass) => klass.course_id === thing.course_id),
+    timeZone: await readTimeZone(app.db, thing.school_id),
+  };
+}
+
+export const renamePage = (
+  db: Database,
+  { thing }: Grant<'keep the page'>,
+  title: string,
+): Promise<unknown> => db.updateTable('page').set({ title }).where('id', '=', thing.id).execute();

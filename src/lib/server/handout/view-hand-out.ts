@@ -1,0 +1,89 @@
+import { writeLocalTime } from '$core/calendar/lessons';
+import { HandOutWish } from '$core/handout/wish';
+import type { Grant } from '../access/grant';
+import { may } from '../access/table';
+import type { App } from '../app';
+import { readPageNotes } from '../course/notes';
+import { readDrafts, readLastWish, readTemplates } from './drafts';
+import { readHandedOutPages, readWorld } from './materials';
+import { viewAssignment } from './view-assignment';
+
+/** What the address of a hand-out may say that it begins with. */
+export interface Asked {
+  draft: string | null;
+  original: string | null;
+  form: 'pages' | 'done or not';
+  /** Other classes that get it, too. */
+  also: readonly string[];
+}
+
+/** What is handed out from a class, as it begins or as a draft has it, with all there is to choose from. */
+export async function viewHandOut(
+  app: App,
+  { thing: klass, person }: Grant<'hand out'>,
+  asked: Asked,
+) {
+  const now = Date.now();
+  const [world, drafts, templates, last] = await Promise.all([
+    readWorld(app, person, klass.time_zone, now),
+    readDrafts(app.db, klass.id),
+    readTemplates(app.db, person.id),
+    readLastWish(app.db, person.id),
+  ]);
+  const draft = drafts.find(({ id }) => id === asked.draft) ?? null;
+  const found = asked.original ? await app.findPage(person.id, asked.original) : null;
+  const original =
+    found && may('use the page', found.relation) && found.thing.kind !== 'copy'
+      ? found.thing
+      : null;
+  const { form } = asked;
+  const here = world.classes.find(({ id }) => id === klass.id);
+  const others = world.classes.filter(({ id }) => id !== klass.id && asked.also.includes(id));
+  const unit = world.materials.find(({ id }) => id === original?.id)?.unit;
+  const due = here?.facts.lessons[1] ?? here?.facts.lessons[0];
+  const begin = HandOutWish.parse({
+    title: original?.title ?? (form === 'pages' ? 'Untitled' : 'Bring your boots'),
+    form,
+    originals: original
+      ? [{ page: original.id, delivery: original.kind === 'reading' ? 'to read' : 'one each' }]
+      : [],
+    classes: [...(here ? [here] : []), ...others].map(({ id, units, groupings }) => ({
+      ...{ class: id, grouping: groupings[0]?.id ?? null },
+      unit: (units.find(({ from }) => from !== null && from === unit) ?? units[0])?.id ?? null,
+    })),
+    due: !due
+      ? { kind: 'none' }
+      : others.length > 0
+        ? { kind: 'lesson', nth: 2 }
+        : { kind: 'at', local: writeLocalTime(due.ends, klass.time_zone) },
+    reminder: 1080,
+  });
+  return {
+    klass,
+    world,
+    wish: draft?.wish ?? begin,
+    goesOut: draft?.goesOut ?? null,
+    version: draft?.version ?? 0,
+    fault: draft?.fault ?? null,
+    /** Whether there is something to fill in, or first a choice to make. */
+    begun: draft !== null || original !== null || form === 'done or not',
+    drafts,
+    handedOut: await readHandedOutPages(app, klass.id),
+    templates,
+    last,
+    notes: original ? await readPageNotes(app.db, original.id, person.id) : [],
+    // The mark of this hand-out: sent twice, it makes one assignment.
+    id: draft?.id ?? crypto.randomUUID(),
+  };
+}
+
+/** An assignment as it is, with all there is to choose from instead. */
+export async function viewChange(app: App, grant: Grant<'change the assignment'>) {
+  const now = Date.now();
+  const { class: klass } = grant.thing;
+  return {
+    klass,
+    assignment: await viewAssignment(app, grant, now),
+    world: await readWorld(app, grant.person, klass.time_zone, now),
+  };
+}

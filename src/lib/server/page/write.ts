@@ -1,0 +1,47 @@
+import type { PageNews, StepsMessage } from '$core/page/protocol';
+import type { Grant } from '../access/grant';
+import type { App } from '../app';
+import { picturesIn, placePictures } from '../file/files';
+import { log } from '../log';
+import { Refusal } from './refusal';
+
+/** For students the history of a page begins where it came into their sight. @throws Refusal for what was before */
+function checkSeen(
+  { thing, relation }: Grant<'read the page'> | Grant<'write the page'>,
+  since: number,
+) {
+  const isStudent = relation === 'reader' || relation === 'co-writer';
+  if (isStudent && since < thing.seen_from)
+    throw new Refusal(409, 'This page was shown anew. Please open it again.');
+}
+
+/** What happened to a page since a version. @throws Refusal */
+export function newsSince(
+  app: App,
+  grant: Grant<'read the page'>,
+  since: number,
+): Promise<PageNews> {
+  checkSeen(grant, since);
+  return app.pages.newsSince(grant.thing.id, since);
+}
+
+/** Appends a client's steps, brought up to date. @throws Refusal */
+export async function appendSteps(
+  app: App,
+  grant: Grant<'write the page'>,
+  message: StepsMessage,
+): Promise<PageNews> {
+  checkSeen(grant, message.base);
+  const { person, relation, thing } = grant;
+  await placePictures(app, person, thing.id, picturesIn(message.steps));
+  const writer = { id: person.id, owner: relation === 'owner' || relation === 'writer' };
+  return app.pages.append(thing.id, writer, message);
+}
+
+/** A page at its newest version. `differs`: a browser asks since its own page is another, which must not be. */
+export async function openNewest(app: App, { thing }: Grant<'read the page'>, differs: boolean) {
+  const { id: page, version } = thing;
+  if (differs) log.error({ page, version }, "a browser's page differed from the log's");
+  const held = await app.pages.open(page);
+  return { doc: held.doc.toJSON() as object, version: held.version };
+}

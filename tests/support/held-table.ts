@@ -1,0 +1,33 @@
+import pg from 'pg';
+
+/**
+ * A table that nobody can write in until it is let go: whoever does stands still, in the middle of their transaction. So a
+ * test knows where a process stood when it was killed.
+ */
+export class HeldTable {
+  private constructor(private readonly client: pg.Client) {}
+
+  static async hold(url: string, table: string): Promise<HeldTable> {
+    const client = new pg.Client({ connectionString: url });
+    await client.connect();
+    await client.query(`begin; lock table ${table} in exclusive mode`);
+    return new HeldTable(client);
+  }
+
+  /** Returns once somebody waits for the table inside a transaction, which has written something before. */
+  async someoneWaits(): Promise<void> {
+    for (;;) {
+      const { rows } = await this.client.query(
+        `select from pg_locks waiting where not granted and pg_backend_pid() = any(pg_blocking_pids(pid))
+          and exists (select from pg_locks own where own.pid = waiting.pid and own.locktype = 'transactionid'
+            and own.granted)`,
+      );
+      if (rows.length > 0) return;
+    }
+  }
+
+  async letGo(): Promise<void> {
+    await this.client.query('commit');
+    await this.client.end();
+  }
+}

@@ -3,6 +3,7 @@ import { sql } from 'kysely';
 import exceljs from 'exceljs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Node } from 'prosemirror-model';
+import { MOST_BLOCKS } from '../../src/lib/core/page/limits';
 import { schema } from '../../src/lib/core/page/schema';
 import { beginRubric } from '../../src/lib/server/course/rubrics';
 import { useApp } from '../support/app';
@@ -110,13 +111,23 @@ const HEAVY: [string, () => Promise<Response | undefined>, number[]][] = [
   [
     'as many steps on as many paragraphs as are let through',
     async () => {
-      const page = await begin('Fewer', pageOf(20_000));
+      const page = await begin('Fewer', pageOf(MOST_BLOCKS));
       return steps(
         page,
         Array.from({ length: 500 }, (_, i) => insert(1 + i, 'x')),
       );
     },
-    [200, 413],
+    [200],
+  ],
+  [
+    'steps beside as many of somebody else',
+    async () => {
+      const page = await begin('Both', pageOf(100));
+      const many = Array.from({ length: 3_600 }, () => insert(1, 'x'));
+      expect((await steps(page, many)).status).toBe(200);
+      return steps(page, many);
+    },
+    [200],
   ],
   [
     'lists nested a thousand deep',
@@ -147,7 +158,12 @@ const HEAVY: [string, () => Promise<Response | undefined>, number[]][] = [
     },
     [200, 413],
   ],
-  ['HTML of 20,000 paragraphs', () => document('p.html', '<p>x</p>'.repeat(20_000)), [201, 413]],
+  [
+    'HTML of as many paragraphs as a page takes',
+    () => document('p.html', '<p>x</p>'.repeat(MOST_BLOCKS)),
+    [201],
+  ],
+  ['HTML of 20,000 paragraphs', () => document('p.html', '<p>x</p>'.repeat(20_000)), [413]],
   [
     'HTML of 50,000 nested blocks',
     () => document('d.html', '<div>'.repeat(50_000) + 'x' + '</div>'.repeat(50_000)),

@@ -3,13 +3,8 @@ import { z } from 'zod';
 /** A request that changes something says in this header whose tab it comes from. */
 export const PERSON_HEADER = 'x-uncia-person';
 
-/** Limits of one request, told to the person in words when passed. */
+/** Of one request, told to the person in words when passed. */
 const MOST_STEPS_AT_ONCE = 20_000;
-/** Of a whole page, in ProseMirror's units: one for a character, two for a block. */
-export const MOST_PAGE_SIZE = 400_000;
-
-/** Of what lies inside each other on a page: lists in lists, tables in tables. */
-export const MOST_DEPTH = 60;
 
 const StepJson = z.looseObject({
   stepType: z.string(),

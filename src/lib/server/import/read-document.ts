@@ -6,6 +6,7 @@ import { htmlFromOdt } from '$core/formats/odt-html';
 import { pastedPictures } from '$core/formats/pasted-html';
 import { readZip } from '../file/zip';
 import { Refusal } from '../page/refusal';
+import { refuseTooLarge } from '../page/refuse-too-large';
 
 export interface Document {
   name: string;
@@ -130,6 +131,7 @@ export async function readDocument(
       .replaceAll('_', ' ')
       .trim();
     const imported = pageFromHtml(body, files);
+    refuseTooLarge(imported.page);
     return {
       ...imported,
       left: [...left, ...imported.left],

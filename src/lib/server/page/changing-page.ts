@@ -1,19 +1,16 @@
+import { setImmediate as turn } from 'node:timers/promises';
+import type { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
 import { bringUpToDate, StepDoesNotFit, type NumberedStep } from '$core/history/rebase';
 import { wordsOf } from '$core/history/set-aside';
 import { PAUSE } from '$core/history/sittings';
 import { guardedTextKept } from '$core/page/guard';
 import { countWords, doneMask, partsOf, textOf } from '$core/page/parts';
-import { isDeeperThan } from '$core/page/depth';
-import {
-  MOST_DEPTH,
-  MOST_PAGE_SIZE,
-  type SetAsideWords,
-  type StepsMessage,
-} from '$core/page/protocol';
+import type { SetAsideWords, StepsMessage } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
 import type { PageRow } from '../db/schema';
 import type { HeldPage, HeldStep } from './held-page';
+import { refuseTooLarge } from './refuse-too-large';
 import { Refusal } from './refusal';
 import type { SetAsideRow, StepRow } from './write-changes';
 
@@ -43,6 +40,9 @@ type LockedPage = Pick<PageRow, (typeof LOCKED_COLUMNS)[number]> & { sharers: st
 
 /** Steps times blocks, or steps times steps, that one request may ask for: well under a second of work. */
 const MOST_WORK = 40_000_000;
+
+/** After so many milliseconds of work for one request others have their turn. */
+const TURN = 20;
 
 const tooMuch = () =>
   new Refusal(
@@ -93,12 +93,12 @@ export class ChangingPage {
    * @returns the words of the request that found no place
    * @throws Refusal with the sentence for its person
    */
-  take(
+  async take(
     writer: Writer,
     message: StepsMessage,
     last: number,
     news: readonly HeldStep[],
-  ): SetAsideWords[] {
+  ): Promise<SetAsideWords[]> {
     const { client } = message;
     const sent = numberedSteps(message);
     const lost = sent.slice(0, message.lost.length);
@@ -110,7 +110,7 @@ export class ChangingPage {
       bringUpToDate(news[0]?.before ?? this.held.doc, mine, news, client),
     );
     const isNew = ({ no }: NumberedStep) => no > last;
-    this.append(writer, client, upToDate.fresh.filter(isNew));
+    await this.append(writer, client, upToDate.fresh.filter(isNew));
     const aside = [...lost, ...upToDate.setAside].filter(isNew).map(({ no, step }) => ({
       ...{ page_id: this.row.id, client, client_no: no, school_id: this.row.school_id },
       ...{ author_id: writer.id, at: this.at, base_version: message.base },
@@ -122,7 +122,7 @@ export class ChangingPage {
       .map(({ client_no, words }) => ({ client, no: client_no, words, at: this.at.getTime() }));
   }
 
-  private append(writer: Writer, client: string, fresh: readonly NumberedStep[]) {
+  private async append(writer: Writer, client: string, fresh: readonly NumberedStep[]) {
     if (fresh.length === 0) return;
     const { row } = this;
     const at = this.at.getTime();
@@ -136,7 +136,12 @@ export class ChangingPage {
     let held = pauseEnded && this.held.hasNews ? snapshotTaken(this.held) : this.held;
     const before = this.held.doc;
     if (fresh.length * before.childCount > MOST_WORK) throw tooMuch();
+    let begun = performance.now();
     for (const { no, step } of fresh) {
+      if (performance.now() - begun > TURN) {
+        await turn();
+        begun = performance.now();
+      }
       held = fitting(() => held.with(step, client, no, writer.id, at));
       steps.push({
         ...{ page_id: row.id, version: held.version, school_id: row.school_id },
@@ -150,7 +155,7 @@ export class ChangingPage {
         403,
         "The page's own text is guarded: answers go in the places for answers.",
       );
-    checkPage(held);
+    checkPage(held, before);
     this.held = held;
     this.steps.push(...steps);
     this.snapshots.push(...snapshots);
@@ -192,15 +197,9 @@ function fitting<T>(change: () => T): T {
   }
 }
 
-/** @throws Refusal when the page would not be one of the schema, too large or too deep */
-function checkPage(held: HeldPage) {
-  if (isDeeperThan(held.doc, MOST_DEPTH))
-    throw new Refusal(
-      422,
-      'Too much would lie inside each other here. Please begin a new list or table.',
-    );
-  if (held.doc.nodeSize > MOST_PAGE_SIZE)
-    throw new Refusal(413, 'The page would become too long. Please begin another page.');
+/** @throws Refusal when the page would not be one of the schema, or larger than pages are */
+function checkPage(held: HeldPage, before: Node) {
+  refuseTooLarge(held.doc, before);
   try {
     held.doc.check();
   } catch {

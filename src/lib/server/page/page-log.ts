@@ -180,7 +180,7 @@ export class PageLog {
             throw new Refusal(409, 'This page is open under another name. Please open it again.');
           page.admit(request.writer, base);
           const news = await this.newsOn(tx, page, request);
-          const setAside = page.take(request.writer, request.message, last, news);
+          const setAside = await page.take(request.writer, request.message, last, news);
           const now = Math.max(last, first + lost.length + steps.length - 1);
           reached.set(key, { page: request.page, name: client, client: { person, last: now } });
           const { held } = page;

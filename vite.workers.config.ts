@@ -5,7 +5,7 @@ import { defineConfig } from 'vite';
 export default defineConfig({
   resolve: { alias: { $core: resolve('src/lib/core') } },
   build: {
-    ssr: 'src/lib/server/import/reader.worker.ts',
+    ssr: 'src/lib/server/threads/thread.worker.ts',
     outDir: 'build/workers',
     target: 'node20',
   },

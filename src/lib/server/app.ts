@@ -5,9 +5,9 @@ import { buildClass } from './class/build-class';
 import { openWhenDue } from './class/open-class';
 import { handOutWhenDue } from './handout/drafts';
 import { remind, tellHandedOut } from './handout/tidings';
-import { Reader } from './import/reader';
 import { Indexer } from './find/indexer';
 import { Jobs } from './jobs/jobs';
+import { Threads } from './threads/threads';
 import { Mailer } from './mail/mailer';
 import { NewsHub } from './live/news-hub';
 import { PageLog } from './page/page-log';
@@ -31,7 +31,8 @@ export interface App {
   office: Office | null;
   mailer: Mailer;
   limits: Limits;
-  reader: Reader;
+  /** For files that people bring. */
+  threads: Threads;
   whoIs: ReturnType<typeof sessionReader>;
   findPage: ReturnType<typeof pageReader>;
   close: () => Promise<void>;
@@ -51,7 +52,10 @@ export async function startApp(settings: Settings): Promise<App> {
     ...{ settings, db, pages, memory, news, jobs, indexer, office: officeOf(settings), mailer },
     ...{
       limits: new Limits(db),
-      reader: new Reader(),
+      threads: new Threads(
+        2,
+        'This file takes more time or memory to read than there is for it. Please split it into smaller ones.',
+      ),
       whoIs: sessionReader(db),
       findPage: pageReader(db),
     },

@@ -56,7 +56,7 @@ export const actions = {
         request,
         z.object({ list: z.instanceof(File, { message: 'Choose a file first.' }) }),
       );
-      const { entries, bad } = await app.reader.read({
+      const { entries, bad } = await app.threads.run({
         ...{ kind: 'roster', way: { officeClass: null } },
         bytes: new Uint8Array(await list.arrayBuffer()),
       });

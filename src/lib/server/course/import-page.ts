@@ -23,7 +23,7 @@ export async function importPage(
 ) {
   const { person, thing } = grant;
   await checkUnit(app.db, { course: thing.id }, unit);
-  const imported = await app.reader.read({ kind: 'document', name, bytes, pictures });
+  const imported = await app.threads.run({ kind: 'document', name, bytes, pictures });
   for (const picture of imported.carried) {
     await app.limits.count('picture', person.id, Math.ceil(picture.length / 1000));
     await keepPicture(app.db, Buffer.from(picture), person);

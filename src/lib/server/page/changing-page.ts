@@ -1,7 +1,12 @@
 import { setImmediate as turn } from 'node:timers/promises';
 import type { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
-import { bringUpToDate, StepDoesNotFit, type NumberedStep } from '$core/history/rebase';
+import {
+  bringUpToDate,
+  StepDoesNotFit,
+  type NumberedStep,
+  type UpToDate,
+} from '$core/history/rebase';
 import { wordsOf } from '$core/history/set-aside';
 import { PAUSE } from '$core/history/sittings';
 import { guardedTextKept } from '$core/page/guard';
@@ -9,6 +14,7 @@ import { countWords, doneMask, partsOf, textOf } from '$core/page/parts';
 import type { SetAsideWords, StepsMessage } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
 import type { PageRow } from '../db/schema';
+import { Threads } from '../threads/threads';
 import type { HeldPage, HeldStep } from './held-page';
 import { refuseTooLarge } from './refuse-too-large';
 import { Refusal } from './refusal';
@@ -44,11 +50,8 @@ const MOST_WORK = 40_000_000;
 /** After so many milliseconds of work for one request others have their turn. */
 const TURN = 20;
 
-const tooMuch = () =>
-  new Refusal(
-    413,
-    'This is too much at once. Your words stay here; please add it in smaller pieces.',
-  );
+const TOO_MUCH = 'This is too much at once. Your words stay here; please add it in smaller pieces.';
+const tooMuch = () => new Refusal(413, TOO_MUCH);
 
 /** A page in the middle of one transaction: requests are taken in one after the other, then all is written at once. */
 export class ChangingPage {
@@ -100,15 +103,14 @@ export class ChangingPage {
     news: readonly HeldStep[],
   ): Promise<SetAsideWords[]> {
     const { client } = message;
+    if (message.steps.length * this.held.doc.childCount > MOST_WORK) throw tooMuch();
     const sent = numberedSteps(message);
     const lost = sent.slice(0, message.lost.length);
     const mine = sent.slice(message.lost.length);
     // Each step is moved over all of its client's own and all that came since.
     if (news.length > 0 && mine.length * (2 * mine.length + news.length) > MOST_WORK)
       throw tooMuch();
-    const upToDate = fitting(() =>
-      bringUpToDate(news[0]?.before ?? this.held.doc, mine, news, client),
-    );
+    const upToDate = await bringUpToDateHere(news[0]?.before ?? this.held.doc, mine, news, client);
     const isNew = ({ no }: NumberedStep) => no > last;
     await this.append(writer, client, upToDate.fresh.filter(isNew));
     const aside = [...lost, ...upToDate.setAside].filter(isNew).map(({ no, step }) => ({
@@ -135,7 +137,6 @@ export class ChangingPage {
     const pauseEnded = this.held.lastAt > 0 && at - this.held.lastAt > PAUSE;
     let held = pauseEnded && this.held.hasNews ? snapshotTaken(this.held) : this.held;
     const before = this.held.doc;
-    if (fresh.length * before.childCount > MOST_WORK) throw tooMuch();
     let begun = performance.now();
     for (const { no, step } of fresh) {
       if (performance.now() - begun > TURN) {
@@ -170,6 +171,33 @@ export class ChangingPage {
       ...{ done_mask: doneMask(partsOf(doc)), words: countWords(textOf(doc)) },
     };
   }
+}
+
+/** Steps times steps that are moved over each other while others wait; what is more goes into a thread. */
+const LITTLE_WORK = 1_000_000;
+const heavy = new Threads(1, TOO_MUCH);
+
+async function bringUpToDateHere(
+  page: Node,
+  mine: readonly NumberedStep[],
+  news: readonly HeldStep[],
+  client: string,
+): Promise<UpToDate> {
+  if (mine.length * (2 * mine.length + news.length) <= LITTLE_WORK || news.length === 0)
+    return fitting(() => bringUpToDate(page, mine, news, client));
+  const json = ({ step }: { step: Step }) => step.toJSON() as object;
+  const { fresh, setAside } = await heavy.run({
+    kind: 'rebase',
+    page: page.toJSON() as object,
+    mine: mine.map(({ no, step, follows }) => ({ no, follows, step: json({ step }) })),
+    news: news.map(({ no, client, step }) => ({ no, client, step: json({ step }) })),
+    client,
+  });
+  const aside = new Set(setAside);
+  return {
+    fresh: fresh.map((one) => ({ ...one, step: Step.fromJSON(schema, one.step) })),
+    setAside: mine.filter(({ no }) => aside.has(no)),
+  };
 }
 
 /** What a message holds, each with its client's number: first what it lost, then what it changes. */

@@ -44,6 +44,6 @@ export async function readRosterRequest(
   }
   if (!file) throw new Refusal(400, 'Choose a file first.');
   const bytes = new Uint8Array(await file.arrayBuffer());
-  const roster = await app.reader.read({ kind: 'roster', bytes, way });
+  const roster = await app.threads.run({ kind: 'roster', bytes, way });
   return { ...wish, roster, source: file.name, fromOffice: false };
 }

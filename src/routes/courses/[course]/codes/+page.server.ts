@@ -29,7 +29,7 @@ export const actions = {
         z.object({ list: z.instanceof(File, { message: 'Choose a list first.' }) }),
       );
       if (list.size > MOST_BYTES) return fail(413, { sentence: 'This list is larger than 20 MB.' });
-      const read = await app.reader.read({
+      const read = await app.threads.run({
         ...{ kind: 'codes', name: list.name },
         bytes: new Uint8Array(await list.arrayBuffer()),
       });

@@ -47,7 +47,7 @@ export const actions = {
       const rubric = await openRubric(app.db, grant, params.rubric);
       if (file.size > MOST_BYTES)
         return fail(413, { sentence: 'This table is larger than 2 MB. Is it the rubric?' });
-      const rows = await app.reader.read({
+      const rows = await app.threads.run({
         ...{ kind: 'table', name: file.name },
         bytes: new Uint8Array(await file.arrayBuffer()),
       });

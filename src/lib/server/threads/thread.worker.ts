@@ -2,17 +2,21 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { namePicture } from '../file/picture-name';
 import { Refusal } from '../page/refusal';
 import { readRosterFile } from '../roster/read-file';
-import { readCodeFile } from './code-file';
-import type { ReaderReply, ReaderTask } from './reader-tasks';
-import { readTable } from './tables';
+import { readCodeFile } from '../import/code-file';
+import { readTable } from '../import/tables';
+import type { Reply, Task } from './tasks';
 
-/** Reads one file in a thread of its own, whose memory and time are bounded: see `Reader`. What it needs is loaded then. */
-async function work(task: ReaderTask): Promise<ReaderReply> {
+/** Does one task in a thread of its own, whose memory and time are bounded: see `Threads`. What it needs is loaded then. */
+async function work(task: Task): Promise<Reply> {
+  if (task.kind === 'rebase') {
+    const { rebaseTask } = await import('./rebase-task');
+    return { answer: rebaseTask(task) };
+  }
   const bytes = Buffer.from(task.bytes);
   if (task.kind === 'table') return { answer: await readTable(task.name, bytes) };
   if (task.kind === 'roster') return { answer: await readRosterFile(bytes, task.way) };
   if (task.kind === 'codes') return { answer: readCodeFile(task.name, bytes) };
-  const { readDocument } = await import('./read-document');
+  const { readDocument } = await import('../import/read-document');
   const carried: Uint8Array[] = [];
   const keep = async (picture: Buffer) => {
     const { name } = await namePicture(picture);
@@ -27,7 +31,7 @@ async function work(task: ReaderTask): Promise<ReaderReply> {
   return { answer: { ...read, page: page.toJSON(), carried } };
 }
 
-const reply = await work(workerData).catch((thrown): ReaderReply => {
+const reply = await work(workerData).catch((thrown): Reply => {
   if (thrown instanceof Refusal)
     return { refusal: { status: thrown.status, sentence: thrown.message } };
   throw thrown;

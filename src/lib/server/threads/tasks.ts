@@ -1,8 +1,17 @@
 import type { CodeList } from '$core/formats/code-list';
 import type { RosterRead, RosterWay } from '../roster/read-file';
 
-/** What the thread that reads files is asked to do. */
-export type ReaderTask =
+/** A client's steps, made on a page, and what the log took in since. Pages and steps as JSON. */
+export interface RebaseTask {
+  kind: 'rebase';
+  page: object;
+  mine: { no: number; step: object; follows?: boolean }[];
+  news: { no: number; client: string; step: object }[];
+  client: string;
+}
+
+/** What a thread is asked to do. */
+export type Task =
   | {
       kind: 'document';
       name: string;
@@ -12,7 +21,8 @@ export type ReaderTask =
     }
   | { kind: 'table'; name: string; bytes: Uint8Array }
   | { kind: 'roster'; bytes: Uint8Array; way: RosterWay }
-  | { kind: 'codes'; name: string; bytes: Uint8Array };
+  | { kind: 'codes'; name: string; bytes: Uint8Array }
+  | RebaseTask;
 
 interface DocumentRead {
   /** The page, as JSON. */
@@ -24,13 +34,15 @@ interface DocumentRead {
   carried: Uint8Array[];
 }
 
-export interface ReaderAnswers {
+export interface Answers {
   document: DocumentRead;
   table: string[][];
   roster: RosterRead;
   codes: CodeList;
+  /** The steps that have a place, brought up to date; the numbers of those that have none. */
+  rebase: { fresh: { no: number; step: object; follows?: boolean }[]; setAside: number[] };
 }
 
 /** What the thread says: an answer, or a sentence for the person. */
-export type ReaderReply =
-  { answer: ReaderAnswers[ReaderTask['kind']] } | { refusal: { status: number; sentence: string } };
+export type Reply =
+  { answer: Answers[Task['kind']] } | { refusal: { status: number; sentence: string } };

@@ -5,6 +5,9 @@ import { beginRubric } from '../../src/lib/server/course/rubrics';
 import { useApp } from '../support/app';
 import { setStaffAs, shareAs } from '../support/deeds';
 import { addPerson, assign, makeSchool, PASSWORD, type TestSchool } from '../support/school';
+import { readChanges } from '../../src/lib/server/handout/undo';
+import { changeAs, undoAs } from '../support/deeds';
+import { HeldTable } from '../support/held-table';
 import { Server } from '../support/server';
 import { Visitor } from '../support/visitor';
 import { inCourse } from '../support/grants';
@@ -80,6 +83,34 @@ describe('two teachers on one thing', () => {
       .where('assignment_id', '=', assignment)
       .executeTakeFirstOrThrow();
     expect((await change(two, 'Second', newest.id)).status).toBe(200);
+  });
+
+  it('do not undo what came between: undoing touches its own change alone', async () => {
+    const { original, assignment } = await assign(test.app, school);
+    const by = { by: school.teacher, begin: 'original', assignment } as const;
+    const change = (title: string) =>
+      changeAs(test.app, {
+        ...{ ...by, at: new Date() },
+        wish: plainWish(original, school.class, { title, points: '10' }),
+      });
+    await change('First');
+    const [first] = await readChanges(test.app.db, assignment);
+    // The second change is made and not committed yet when the first is undone.
+    const jobs = await HeldTable.hold(test.url, 'pgboss.job');
+    const changed = change('Second');
+    await jobs.someoneWaits();
+    const undone = undoAs(test.app, { ...by, change: first?.id ?? '', at: new Date() });
+    await Promise.all([
+      expect(undone).rejects.toMatchObject({ status: 409 }),
+      jobs.othersWait(2).then(() => jobs.letGo()),
+    ]);
+    await changed;
+    const { title } = await test.app.db
+      .selectFrom('assignment')
+      .select('title')
+      .where('id', '=', assignment)
+      .executeTakeFirstOrThrow();
+    expect(title).toBe('Second');
   });
 
   it('enter one term, one lesson and one welcome page, not two', async () => {

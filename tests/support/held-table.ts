@@ -26,6 +26,18 @@ export class HeldTable {
     }
   }
 
+  /** Returns once so many wait inside transactions, for the table or for each other. */
+  async othersWait(count: number): Promise<void> {
+    for (;;) {
+      const { rows } = await this.client.query(
+        `select distinct waiting.pid from pg_locks waiting where not granted and pid in (
+          select pid from pg_stat_get_activity(null) where datid = (
+            select oid from pg_database where datname = current_database()))`,
+      );
+      if (rows.length >= count) return;
+    }
+  }
+
   async letGo(): Promise<void> {
     await this.client.query('commit');
     await this.client.end();

@@ -229,7 +229,7 @@ async function refuseUnseen(tx: Tx, assignment: string, seen: string | null) {
   const says = z.array(z.string()).parse(newest.says).join(' ');
   throw new Refusal(
     409,
-    `${newest.called || newest.given} changed this assignment meanwhile: ${says} Yours was not made. Open the change again to decide on what stands now.`,
+    `${newest.called || newest.given} changed this assignment meanwhile: ${says} Nothing else was done. Open it again to decide on what stands now.`,
   );
 }
 

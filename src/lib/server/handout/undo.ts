@@ -57,6 +57,7 @@ export async function undoChange(
   { change, at }: { change: string; at: Date },
 ): Promise<string | null> {
   const assignment = grant.thing.id;
+  const seen = await readNewestChange(app.db, assignment);
   const newest = await app.db
     .selectFrom('assignment_change')
     .select(['id', 'was'])
@@ -71,7 +72,7 @@ export async function undoChange(
   let correction: string | null = null;
   if ('wish' in before)
     await changeAssignment(app, grant, {
-      ...{ begin: 'original', at, due: before.due },
+      ...{ begin: 'original', at, seen, due: before.due },
       wish: CheckedWish.stoodBefore(grant, before.wish),
     });
   else

@@ -85,6 +85,19 @@ describe('signing out', () => {
     await page.waitForURL('**/sign-in');
   });
 
+  it('says so when nobody is signed out, and is done once there is a connection', async () => {
+    const { page, context } = await stage.enter('ada.fennick');
+    await context.setOffline(true);
+    await page.getByRole('button', { name: 'your menu' }).click();
+    await page.getByRole('button', { name: 'Sign out' }).click();
+    await page.getByRole('alert').getByText('You are still signed in').waitFor();
+    expect(await sessionOf(context)).toBeDefined();
+    await context.setOffline(false);
+    await page.getByRole('alert').getByRole('button', { name: 'Sign out' }).click();
+    await page.waitForURL('**/sign-in');
+    expect(await sessionOf(context)).toBeUndefined();
+  });
+
   it('leaves nothing to see by going back', async () => {
     const { page } = await stage.enter('ada.fennick');
     await page.getByRole('link', { name: 'Harbour sketch' }).click();

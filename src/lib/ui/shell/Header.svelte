@@ -32,6 +32,8 @@
     root.dataset.light = current === 'dark' ? 'light' : 'dark';
     localStorage.setItem('light', root.dataset.light);
   }
+  let stillIn = $state(false);
+  const leave = async () => (stillIn = !(await signOut()));
   $effect(() => {
     const kept = localStorage.getItem('light');
     if (kept) document.documentElement.dataset.light = kept;
@@ -97,8 +99,15 @@
     <button class="flex items-center gap-2" onclick={changeLight}>
       <SunMoon size={18} aria-hidden="true" /> Light or dark
     </button>
-    <button class="flex items-center gap-2" onclick={signOut}>
+    <button class="flex items-center gap-2" onclick={leave}>
       <LogOut size={18} aria-hidden="true" /> Sign out
     </button>
   </Menu>
 </header>
+{#if stillIn}
+  <p class="trouble m-3" role="alert">
+    You are still signed in: the school’s server cannot be reached. Try again once there is a
+    connection, and do not leave this computer to others until then.
+    <button class="act act-small ml-2" onclick={leave}>Sign out</button>
+  </p>
+{/if}

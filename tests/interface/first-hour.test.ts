@@ -109,7 +109,7 @@ it('a new school gets from its first link to a page in a student’s hands, by k
   await press(teacher, /^Enter names by hand/);
   await fill(teacher, /^Names, one on a line/, 'Fennick, Ada\nO’Bastrop, Noor "Nell"');
   await press(teacher, /^Look/);
-  await sees(teacher, 'Make these 2 changes');
+  await sees(teacher, 'joins · line 1');
   await press(teacher, /^Make these 2 changes/);
   await sees(teacher, '2 changes are made');
   await press(teacher, /^Give 2 a first password/);

@@ -23,6 +23,8 @@ export interface RosterRead {
 export interface RosterWay {
   columns?: Columns;
   officeClass: string | null;
+  /** Whether it is names alone, one on a line, with no first line that says so. */
+  byHand?: boolean;
 }
 
 /** Bytes of a roster file. */
@@ -42,7 +44,8 @@ export async function readRosterFile(bytes: Buffer, wish: RosterWay): Promise<Ro
     throw new Refusal(422, 'This is not a file of text. Save the roster as CSV, and choose that.');
   const csv = readCsv(decodeText(bytes));
   if ('fault' in csv) throw new Refusal(422, csv.fault);
-  const read = readRoster(csv.rows, wish.columns);
+  const rows = wish.byHand ? [{ line: 0, fields: ['name'] }, ...csv.rows] : csv.rows;
+  const read = readRoster(rows, wish.columns);
   if ('fault' in read) throw new Refusal(422, read.fault);
   return { ...read, officeClasses: null, officeClass: null };
 }

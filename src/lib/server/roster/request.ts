@@ -9,7 +9,7 @@ import { readFromOffice } from './read-file';
 
 const column = z.number().int().min(0).max(500).nullable();
 const RosterRequest = z.object({
-  from: z.enum(['file', 'office']).default('file'),
+  from: z.enum(['file', 'hand', 'office']).default('file'),
   roster: z.instanceof(File).optional(),
   /** Whether the file names everybody. */
   whole: z.stringbool().default(true),
@@ -35,7 +35,10 @@ export async function readRosterRequest(
     throw new Refusal(400, read.error.issues[0]?.message ?? 'The request could not be read.');
   const { roster: file, from, columns, whole, chosen } = read.data;
   const remembered = await readOfficeClass(app.db, thing.id);
-  const way = { columns, officeClass: read.data.officeClass ?? remembered };
+  const way = {
+    ...{ columns, byHand: from === 'hand' },
+    officeClass: read.data.officeClass ?? remembered,
+  };
   const wish = { whole, chosen, remembered };
   if (from === 'office') {
     if (!app.office) throw new Refusal(404, 'This school has no office system connected.');

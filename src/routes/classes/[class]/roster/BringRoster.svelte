@@ -46,6 +46,7 @@
   let said = $state('');
   let busy = $state(false);
   let byHand = $state('');
+  const BY_HAND = 'entered by hand';
 
   const lines = $derived(preview?.changes ?? []);
   const leaving = $derived(lines.filter(({ kind }) => kind === 'leaves').length);
@@ -60,6 +61,7 @@
     const body = new FormData();
     if (source === 'office') body.set('from', 'office');
     else body.set('roster', source);
+    if (source !== 'office' && source?.name === BY_HAND) body.set('from', 'hand');
     body.set('whole', String(whole));
     for (const [field, value] of Object.entries(more)) body.set(field, value);
     const answer = await fetch(`/classes/${klass}/roster/${path}`, { method: 'POST', body }).catch(
@@ -107,12 +109,12 @@
     event.preventDefault();
     source = new File(
       [
-        `name\n${byHand
+        byHand
           .split('\n')
           .map((line) => `"${line.trim().replaceAll('"', '""')}"`)
-          .join('\n')}`,
+          .join('\n'),
       ],
-      'entered by hand',
+      BY_HAND,
     );
     whole = false;
     void look();

@@ -27,7 +27,8 @@ const wrapped = ['enhance', 'invalidate', 'invalidateAll'].map((name) => ({
 /** A route hands the grant on; the service does the rest with it. */
 const grantsOnly = [
   {
-    selector: 'MemberExpression[property.name=/^(selectFrom|insertInto|updateTable|deleteFrom)$/]',
+    selector:
+      ':matches(MemberExpression[property.name=/^(selectFrom|insertInto|updateTable|deleteFrom)$/], TaggedTemplateExpression[tag.name="sql"])',
     message: 'Queries stand in services, which take a grant.',
   },
   {

@@ -3,7 +3,8 @@ import { countWords, doneMask, partsOf, textOf } from '../src/lib/core/page/part
 import type { App } from '../src/lib/server/app';
 import type { EventKind } from '../src/lib/server/db/schema';
 import type { HeldPage } from '../src/lib/server/page/held-page';
-import { insertSteps, writeSnapshots, type StepRow } from '../src/lib/server/page/write-changes';
+import type { StepRow } from '../src/lib/server/page/changing-page';
+import { insertSteps, writeSnapshots } from '../src/lib/server/page/write-changes';
 import type { School } from './school';
 
 /** What was done with a copy, as it goes into the tables. Instants in epoch milliseconds. */

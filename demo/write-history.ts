@@ -1,5 +1,5 @@
 import type { HeldPage } from '../src/lib/server/page/held-page';
-import type { StepRow } from '../src/lib/server/page/write-changes';
+import type { StepRow } from '../src/lib/server/page/changing-page';
 import { answersFor } from './answers';
 import type { Chance } from './chance';
 import type { Assigned, Fate } from './plans';

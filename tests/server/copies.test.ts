@@ -6,7 +6,7 @@ import { schema } from '../../src/lib/core/page/schema';
 import { readCopies, readCopy } from '../../src/lib/server/copy/facts';
 import { handBack, handIn, looked, opened, score, takeBack } from '../../src/lib/server/copy/moves';
 import { readRecord } from '../../src/lib/server/copy/open-copy';
-import { readOwnCopy } from '../../src/lib/server/copy/own-work';
+import { readStanding } from '../../src/lib/server/copy/own-work';
 import { addComment, beginThread, readThreads } from '../../src/lib/server/copy/threads';
 import { plainWish } from '../../src/lib/core/handout/wish';
 import { useApp } from '../support/app';
@@ -122,7 +122,8 @@ describe('the life of a copy', () => {
     );
     await score(test.app, await toMark(test.app, teacher), '6');
     expect(await state()).toBe('marked');
-    const back = async () => (await readOwnCopy(test.app.db, page, student.person)).points;
+    const back = async () =>
+      (await readStanding(test.app.db, await toWork(test.app, student))).points;
     expect(await back()).toBeNull();
     await handBack(test.app, await toMark(test.app, teacher), '6.5');
     expect(await state()).toBe('handed back');
@@ -215,34 +216,15 @@ describe('threads', () => {
     });
     const read = async () => (await readThreads(test.app, page, student.person)).threads[0];
     const thread = (await read())?.id ?? '';
-    await addComment(
-      test.app,
-      await toComment(test.app, { page: page, person: student.person }),
-      thread,
-      {
-        kind: 'said',
-        text: 'Because.',
-      },
-    );
-    await addComment(
-      test.app,
-      await toComment(test.app, { page: page, person: student.person }),
-      thread,
-      {
-        kind: 'settled',
-        text: '',
-      },
-    );
+    const say = async (
+      whose: { page: string; person: string },
+      kind: 'said' | 'settled' | 'opened again',
+      text = '',
+    ) => addComment(test.app, await toComment(test.app, whose), thread, { kind, text });
+    await say({ page, person: student.person }, 'said', 'Because.');
+    await say({ page, person: student.person }, 'settled', '');
     expect(await read()).toMatchObject({ settled: true });
-    await addComment(
-      test.app,
-      await toComment(test.app, { page: page, person: school.teacher }),
-      thread,
-      {
-        kind: 'opened again',
-        text: '',
-      },
-    );
+    await say({ page, person: school.teacher }, 'opened again', '');
     const now = await read();
     expect(now?.settled).toBe(false);
     expect(now?.comments.map(({ kind, own }) => [kind, own])).toEqual([
@@ -253,15 +235,7 @@ describe('threads', () => {
     ]);
     const other = await setUp();
     await expect(
-      addComment(
-        test.app,
-        await toComment(test.app, { page: other.page, person: other.school.teacher }),
-        thread,
-        {
-          kind: 'said',
-          text: 'x',
-        },
-      ),
+      say({ page: other.page, person: other.school.teacher }, 'said', 'x'),
     ).rejects.toThrow('does not exist');
   });
 });

@@ -189,9 +189,11 @@ const HEAVY: [string, () => Promise<Response | undefined>, number[]][] = [
       const items = Array.from({ length: 9_999 }, (_, n) => `C${n},S,C${n - 1}`);
       const body = new FormData();
       body.set('list', new File([`code,statement,parent\n${items.join('\n')}\n`], 'codes.csv'));
-      return teacher.fetch(`/courses/${school.course}/codes?/read`, {
+      const answer = await teacher.fetch(`/courses/${school.course}/codes?/read`, {
         ...{ method: 'POST', body, headers: { 'x-sveltekit-action': 'true' } },
       });
+      expect(await answer.clone().json()).toMatchObject({ type: 'success' });
+      return answer;
     },
     [200],
   ],

@@ -60,7 +60,7 @@ export const readOpenClasses = (db: Database, student: string) =>
     .execute();
 
 /** The one projection: what a student may know of a copy of theirs. A score that is not handed back is the staff's alone. */
-function asStudentSees(copy: CopyRow, student: string): CopyRow {
+export function asStudentSees(copy: CopyRow, student: string): CopyRow {
   const points = copy.pointsBack;
   return {
     ...{ ...copy, points },
@@ -74,13 +74,8 @@ function asStudentSees(copy: CopyRow, student: string): CopyRow {
 export const readOwnCopies = async (db: Connection, student: string): Promise<CopyRow[]> =>
   (await readCopies(db, { student }, student)).map((copy) => asStudentSees(copy, student));
 
-/** One copy of a student's, as they may see it. */
-export const readOwnCopy = async (
-  db: Connection,
-  page: string,
-  student: string,
-): Promise<CopyRow> => asStudentSees(await readCopy(db, page, student), student);
-
 /** How a student's own copy stands, for them. */
-export const readStanding = (db: Connection, { thing, person }: Grant<'do own work'>) =>
-  readOwnCopy(db, thing.id, person.id);
+export const readStanding = async (
+  db: Connection,
+  { thing, person }: Grant<'do own work'>,
+): Promise<CopyRow> => asStudentSees(await readCopy(db, thing.id, person.id), person.id);

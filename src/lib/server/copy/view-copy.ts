@@ -7,16 +7,16 @@ import { Refusal } from '../page/refusal';
 import { readTimeZone } from '../school/time-zone';
 import { readCopies } from './facts';
 import { openCopy, readAssignment, readRecord, writingTimes } from './open-copy';
-import { readOwnCopy, readSharers } from './own-work';
+import { asStudentSees, readSharers } from './own-work';
 
 /** A student's own copy, as they work on it. */
 export async function viewOwnCopy(app: App, grant: Grant<'see own copy'>) {
   const { thing, person } = grant;
-  const open = await openCopy(app, thing.id, person.id);
-  const copy = await readOwnCopy(app.db, thing.id, person.id);
+  const { copy: all, ...open } = await openCopy(app, thing.id, person.id);
+  const copy = asStudentSees(all, person.id);
   return {
     ...{ page: thing.id, ...open, copy },
-    assignment: { ...(await readAssignment(app, open.copy)), title: thing.title },
+    assignment: { ...(await readAssignment(app, copy)), title: thing.title },
     timeZone: await readTimeZone(app.db, thing.school_id),
     now: Date.now(),
     me: `${person.given} ${person.family}`,

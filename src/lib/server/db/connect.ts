@@ -1,4 +1,4 @@
-import { Kysely, PostgresDialect } from 'kysely';
+import { Kysely, PostgresDialect, sql } from 'kysely';
 import pg from 'pg';
 import { log } from '../log';
 import type { Tables } from './schema';
@@ -40,3 +40,10 @@ export function connect(url: string, connections = 10): Database {
   };
   return new Kysely<Tables>({ dialect: new PostgresDialect({ pool: guarded }) });
 }
+
+/** Whether the database answers. */
+export const answers = (db: Database): Promise<boolean> =>
+  sql`select 1`.execute(db).then(
+    () => true,
+    () => false,
+  );

@@ -1,6 +1,7 @@
-import { sql } from 'kysely';
+import { sql, type Selectable } from 'kysely';
 import { partsOf, textOf } from '$core/page/parts';
 import type { App } from '../app';
+import type { Tables } from '../db/schema';
 import { log } from '../log';
 
 /** A page is read again once it has been quiet for so long, or after so long at the latest; in milliseconds. */
@@ -13,17 +14,7 @@ const AT_ONCE = 10;
 /** Of a page's text so many characters are found: PostgreSQL's list of a text's words takes 1 MB at most. */
 const MOST_BODY = 150_000;
 
-interface Entry {
-  kind: 'page';
-  id: string;
-  school_id: number;
-  class_id: string | null;
-  course_id: string | null;
-  owner_id: string | null;
-  title: string;
-  body: string;
-  page_version: number;
-}
+type Entry = Selectable<Tables['find_entry']>;
 
 /**
  * Keeps what is found of pages up to date, behind the writing. Which page was changed is only remembered; a process that

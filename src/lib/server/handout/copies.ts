@@ -52,7 +52,7 @@ export async function takeSources(
       await writeSnapshots(tx, at, [
         { id: page.id, school, held: await readPage(tx, page, begins) },
       ]);
-  for (const id of wanted.filter((page) => !versions.has(page))) {
+  for (const id of wanted.filter((one) => !versions.has(one))) {
     const held = await memory.open(tx, id);
     if (held.hasNews) await writeSnapshots(tx, at, [{ id, school, held }]);
     versions.set(id, held.version);

@@ -18,7 +18,23 @@ import { Threads } from '../threads/threads';
 import type { HeldPage, HeldStep } from './held-page';
 import { refuseTooLarge } from './refuse-too-large';
 import { Refusal } from './refusal';
-import type { SetAsideRow, StepRow } from './write-changes';
+
+/** A row of the log. */
+export interface StepRow {
+  page_id: string;
+  version: number;
+  school_id: number;
+  author_id: string;
+  at: Date;
+  client: string;
+  client_no: number;
+  body: object;
+}
+
+export interface SetAsideRow extends Omit<StepRow, 'version'> {
+  base_version: number;
+  words: string;
+}
 
 /** Who changes a page, as the access table found it. */
 export interface Writer {
@@ -110,7 +126,12 @@ export class ChangingPage {
     // Each step is moved over all of its client's own and all that came since.
     if (news.length > 0 && mine.length * (2 * mine.length + news.length) > MOST_WORK)
       throw tooMuch();
-    const upToDate = await bringUpToDateHere(news[0]?.before ?? this.held.doc, mine, news, client);
+    const upToDate = await bringUpToDateInBounds(
+      news[0]?.before ?? this.held.doc,
+      mine,
+      news,
+      client,
+    );
     const isNew = ({ no }: NumberedStep) => no > last;
     await this.append(writer, client, upToDate.fresh.filter(isNew));
     const aside = [...lost, ...upToDate.setAside].filter(isNew).map(({ no, step }) => ({
@@ -175,9 +196,9 @@ export class ChangingPage {
 
 /** Steps times steps that are moved over each other while others wait; what is more goes into a thread. */
 const LITTLE_WORK = 1_000_000;
-const heavy = new Threads(1, TOO_MUCH);
+const rebasing = new Threads(1, TOO_MUCH);
 
-async function bringUpToDateHere(
+async function bringUpToDateInBounds(
   page: Node,
   mine: readonly NumberedStep[],
   news: readonly HeldStep[],
@@ -186,7 +207,7 @@ async function bringUpToDateHere(
   if (mine.length * (2 * mine.length + news.length) <= LITTLE_WORK || news.length === 0)
     return fitting(() => bringUpToDate(page, mine, news, client));
   const json = ({ step }: { step: Step }) => step.toJSON() as object;
-  const { fresh, setAside } = await heavy.run({
+  const { fresh, setAside } = await rebasing.run({
     kind: 'rebase',
     page: page.toJSON() as object,
     mine: mine.map(({ no, step, follows }) => ({ no, follows, step: json({ step }) })),

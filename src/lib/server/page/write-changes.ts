@@ -2,25 +2,9 @@ import { sql } from 'kysely';
 import { Mapping } from 'prosemirror-transform';
 import { moveAnchor } from '$core/history/anchor';
 import { partsOf } from '$core/page/parts';
-import type { ChangingPage } from './changing-page';
+import type { ChangingPage, SetAsideRow, StepRow } from './changing-page';
 import type { HeldPage } from './held-page';
 import type { Connection } from './page-store';
-
-export interface StepRow {
-  page_id: string;
-  version: number;
-  school_id: number;
-  author_id: string;
-  at: Date;
-  client: string;
-  client_no: number;
-  body: object;
-}
-
-export interface SetAsideRow extends Omit<StepRow, 'version'> {
-  base_version: number;
-  words: string;
-}
 
 export async function insertSteps(db: Connection, rows: readonly StepRow[]): Promise<void> {
   if (rows.length === 0) return;

@@ -4,7 +4,7 @@ import { StepsMessage } from '$core/page/protocol';
 import { allowOnPage } from '$server/access/allow';
 import { readJson } from '$server/http/body';
 import { Refusal } from '$server/page/refusal';
-import { appendSteps, newsSince } from '$server/page/write';
+import { appendSteps, newsSince } from '$server/page/exchange';
 
 /** What happened to the page since a version. */
 export const GET = allowOnPage('read the page', async ({ url }: RequestEvent, { app, grant }) => {

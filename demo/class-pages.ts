@@ -29,7 +29,10 @@ export async function fillClass(
     if (readings.length > 0)
       await inTransaction(app.db, (tx) =>
         copyPages(app.memory, tx, {
-          ...{ school, pages: readings.map(({ id }) => id), at, in: shelf },
+          school,
+          pages: readings.map(({ id }) => id),
+          at,
+          in: shelf,
           unit: units[place] ?? null,
         }),
       );

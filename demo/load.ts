@@ -33,7 +33,9 @@ async function handOutPlan(
     app,
     school.teacher,
     HandOutWish.parse({
-      ...{ title: plan.original.title, instructions: plan.instructions, points: plan.points },
+      title: plan.original.title,
+      instructions: plan.instructions,
+      points: plan.points,
       originals: [{ page: original, delivery: 'one each' }],
       classes: school.classes.map((klass) => ({ class: klass.id, unit: klass.units[plan.unit] })),
       due: { kind: 'lesson', nth: plan.due - plan.out },
@@ -48,7 +50,9 @@ async function handOutPlan(
   const run = await grantOnAssignment(app.db, 'run the assignment', school.teacher, here);
   for (const { student, kind, note, lessons } of plan.allowances)
     await allow(app, run, {
-      ...{ kind, note, student: first.students[student] ?? '' },
+      kind,
+      note,
+      student: first.students[student] ?? '',
       due: lessons ? new Date(first.lessons[plan.due + lessons]?.ends ?? at) : null,
       at: new Date(Math.min(at + DAY, school.now - MINUTE)),
     });
@@ -63,7 +67,9 @@ async function handOutPlan(
       app,
       school,
       writeCopies(chance, school, klass, plan, {
-        ...{ out: at, due: due.get(klass.id) ?? school.now, shift: place * 8 },
+        out: at,
+        due: due.get(klass.id) ?? school.now,
+        shift: place * 8,
         copyOf: (student) => {
           const copy = copyOf.get(student);
           const doc = copy?.source_id === original ? plan.original.page : SKETCH_ADAPTED;
@@ -110,12 +116,17 @@ export async function loadDemo(app: App, now: number): Promise<void> {
   const lessons = school.classes[0]?.lessons ?? [];
   const begins = lessons[0]?.starts ?? now;
   const originals = await fillCourse(app, {
-    ...{ school: school.id, course: school.course, teacher: school.teacher },
+    school: school.id,
+    course: school.course,
+    teacher: school.teacher,
     at: new Date(begins - DAY),
   });
   for (const klass of school.classes)
     await fillClass(app, {
-      ...{ school: school.id, course: school.course, class: klass, teacher: school.teacher },
+      school: school.id,
+      course: school.course,
+      class: klass,
+      teacher: school.teacher,
       at: new Date(begins),
     });
   // The first lesson that has not ended yet; work that is "due at the next but one" is due in some days.

@@ -45,15 +45,25 @@ export function plans(chance: Chance, today: number): Assigned[] {
   };
   return [
     {
-      ...{ original: of('symbols'), out: 0, due: 2, unit: 0, points: '12' },
+      original: of('symbols'),
+      out: 0,
+      due: 2,
+      unit: 0,
+      points: '12',
       instructions: 'Work from the paper chart, not from memory.',
-      ...{ adapted: [], allowances: [] },
+      adapted: [],
+      allowances: [],
       fate: () => ({ is: 'handed back', points: scores(chance, 12) }),
     },
     {
-      ...{ original: of('twelfths'), out: 3, due: 5, unit: 0, points: '10' },
+      original: of('twelfths'),
+      out: 3,
+      due: 5,
+      unit: 0,
+      points: '10',
       instructions: 'Show the unit in your sentences, too.',
-      ...{ adapted: [], allowances: [] },
+      adapted: [],
+      allowances: [],
       fate: (n) => {
         if (n === 3) return { is: 'unopened' };
         if (n === 6) return { is: 'revising', points: '4.5' };
@@ -64,7 +74,11 @@ export function plans(chance: Chance, today: number): Assigned[] {
       },
     },
     {
-      ...{ original: of('light'), out: 7, due: today - 1, unit: 1, points: '20' },
+      original: of('light'),
+      out: 7,
+      due: today - 1,
+      unit: 1,
+      points: '20',
       instructions: 'The light list hangs beside the window.',
       adapted: [],
       allowances: [{ student: 6, kind: 'extension', note: 'was ill for a week', lessons: 3 }],
@@ -76,7 +90,11 @@ export function plans(chance: Chance, today: number): Assigned[] {
       },
     },
     {
-      ...{ original: of('sketch'), out: today - 1, due: today + 1, unit: 1, points: '20' },
+      original: of('sketch'),
+      out: today - 1,
+      due: today + 1,
+      unit: 1,
+      points: '20',
       instructions:
         'Use your own pencil sketch from the quay. If you were away, take Teo’s numbers and say so.',
       adapted: [3, 18],

@@ -31,8 +31,10 @@ export async function putWritten(
     );
     if (held.version > 0 || withTeacher)
       kept.push({
-        ...{ id, version: held.version, done_mask: doneMask(partsOf(held.doc)) },
-        ...{ words: countWords(textOf(held.doc)) },
+        id,
+        version: held.version,
+        done_mask: doneMask(partsOf(held.doc)),
+        words: countWords(textOf(held.doc)),
         written_at: held.version > 0 ? new Date(held.lastAt) : null,
         with_teacher: withTeacher?.kind === 'handed in',
       });
@@ -48,8 +50,13 @@ export async function putWritten(
           events
             .sort((a, b) => a.at - b.at)
             .map(({ kind, at, person, note }) => ({
-              ...{ school_id: school.id, page_id: id, person_id: person, at: new Date(at) },
-              ...{ kind, version: held.version, note: note ?? '' },
+              school_id: school.id,
+              page_id: id,
+              person_id: person,
+              at: new Date(at),
+              kind,
+              version: held.version,
+              note: note ?? '',
             })),
         )
         .execute();
@@ -57,8 +64,12 @@ export async function putWritten(
       await app.db
         .insertInto('score')
         .values({
-          ...{ school_id: school.id, page_id: id, person_id: school.teacher, points },
-          ...{ at: new Date(at), version: held.version },
+          school_id: school.id,
+          page_id: id,
+          person_id: school.teacher,
+          points,
+          at: new Date(at),
+          version: held.version,
         })
         .execute();
     await commentOn(app, school, id, held, 'you can’t just draw a straight line', [

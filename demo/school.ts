@@ -42,7 +42,10 @@ async function makePeople(app: App, chance: Chance, school_id: number) {
     .map((name) => ({ ...split(name), demo: offered.includes(name) }));
   const all = [...STAFF.map((person) => ({ ...person, demo: true })), ...students];
   const rows = all.map((person) => ({
-    ...{ id: chance.id(), school_id, password_hash, ...person },
+    id: chance.id(),
+    school_id,
+    password_hash,
+    ...person,
     sign_in_name: signInName(person.given, person.family),
     email: `${signInName(person.given, person.family)}@skerry-point.example`,
   }));
@@ -101,7 +104,10 @@ async function makeTerm(app: App, id: string, school_id: number, monday: Tempora
   await app.db
     .insertInto('term')
     .values({
-      ...{ id, school_id, name: 'Autumn term', starts: begins.toString() },
+      id,
+      school_id,
+      name: 'Autumn term',
+      starts: begins.toString(),
       ends: begins.add({ days: 14 * 7 - 3 }).toString(),
     })
     .execute();
@@ -158,7 +164,10 @@ export async function makeSchool(app: App, chance: Chance, now: number): Promise
       .insertInto('enrolment')
       .values(
         ids(STUDENTS[name]).map((person_id) => ({
-          ...{ school_id, class_id: id, person_id, joined_at: opened_at },
+          school_id,
+          class_id: id,
+          person_id,
+          joined_at: opened_at,
         })),
       )
       .execute();
@@ -178,7 +187,10 @@ export async function makeSchool(app: App, chance: Chance, now: number): Promise
       .returning('id')
       .execute();
     classes.push({
-      ...{ id, name, students: ids(STUDENTS[name]), units: units.map((unit) => unit.id) },
+      id,
+      name,
+      students: ids(STUDENTS[name]),
+      units: units.map((unit) => unit.id),
       lessons: lessonsAfter(slots, [holiday], ZONE, opened_at.getTime(), 40),
     });
   }
@@ -190,10 +202,15 @@ export async function makeSchool(app: App, chance: Chance, now: number): Promise
     .insertInto('class_staff')
     .values([
       ...classes.map(({ id }) => ({
-        ...{ school_id, class_id: id, person_id: tamsin, kind: 'lead' as const },
+        school_id,
+        class_id: id,
+        person_id: tamsin,
+        kind: 'lead' as const,
       })),
       {
-        ...{ school_id, class_id: first.id, person_id: person('bea.lindqvist') },
+        school_id,
+        class_id: first.id,
+        person_id: person('bea.lindqvist'),
         kind: 'marker',
       },
       { school_id, class_id: together, person_id: idris, kind: 'lead' },

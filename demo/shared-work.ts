@@ -56,8 +56,14 @@ function writeTurns(
       if (at >= school.now) break;
       held = held.with(step, client, held.version + 1, by, at);
       written.rows.push({
-        ...{ page_id: id, version: held.version, school_id: school.id, author_id: by },
-        ...{ at: new Date(at), client, client_no: held.version, body: step.toJSON() as object },
+        page_id: id,
+        version: held.version,
+        school_id: school.id,
+        author_id: by,
+        at: new Date(at),
+        client,
+        client_no: held.version,
+        body: step.toJSON() as object,
       });
     }
   }
@@ -116,11 +122,9 @@ export async function handOutShared(
 
   const pilot = original('pilot');
   const pages = await give({
-    ...{
-      title: pilot.title,
-      points: '15',
-      instructions: 'Four of you, one page. Sign nothing: it is known who wrote what.',
-    },
+    title: pilot.title,
+    points: '15',
+    instructions: 'Four of you, one page. Sign nothing: it is known who wrote what.',
     originals: [{ page: originals.of('pilot'), delivery: 'one per group' }],
     classes: [{ class: klass.id, unit: klass.units[2], grouping: crews.id }],
     due: { kind: 'lesson', nth: 3 },
@@ -142,20 +146,25 @@ export async function handOutShared(
 
   const master = original('master');
   const [shared] = await give({
-    ...{ title: master.title, instructions: 'Read what stands there already, then add yours.' },
+    title: master.title,
+    instructions: 'Read what stands there already, then add yours.',
     originals: [{ page: originals.of('master'), delivery: 'one for all' }],
     classes: [{ class: klass.id, unit: klass.units[1] }],
     due: { kind: 'lesson', nth: 2 },
   });
   const asking = [1, 2, 8, 9].map((n) => klass.students[n] ?? '');
   const turns = QUESTIONS.map((text, n) => ({
-    ...{ by: asking[n] ?? '', part: 'questions', text: `${text} ` },
+    by: asking[n] ?? '',
+    part: 'questions',
+    text: `${text} `,
     at: lesson + (30 + n * 3) * MINUTE,
   }));
   if (shared) await putWritten(app, school, [writeTurns(chance, school, shared.id, master, turns)]);
 
   const boots = await give({
-    ...{ title: 'Bring your boots', form: 'done or not', originals: [] },
+    title: 'Bring your boots',
+    form: 'done or not',
+    originals: [],
     instructions: 'For the beach. Old trainers will do, if they may get wet.',
     classes: school.classes.map(({ id, units }) => ({ class: id, unit: units[2] })),
     due: { kind: 'lesson', nth: 2 },
@@ -168,8 +177,13 @@ export async function handOutShared(
       .values(
         done.flatMap(({ id, student_id }) =>
           (['opened', 'handed in'] as const).map((kind, n) => ({
-            ...{ school_id: school.id, page_id: id, person_id: student_id ?? '', kind },
-            ...{ at: new Date(evening + n * MINUTE), version: 0, note: '' },
+            school_id: school.id,
+            page_id: id,
+            person_id: student_id ?? '',
+            kind,
+            at: new Date(evening + n * MINUTE),
+            version: 0,
+            note: '',
           })),
         ),
       )

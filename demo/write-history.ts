@@ -36,8 +36,14 @@ export function writeHistory(
       if (at >= school.now) break;
       held = held.with(step, client, held.version + 1, student, at);
       rows.push({
-        ...{ page_id: copy.id, version: held.version, school_id: school.id, author_id: student },
-        ...{ at: new Date(at), client, client_no: held.version, body: step.toJSON() as object },
+        page_id: copy.id,
+        version: held.version,
+        school_id: school.id,
+        author_id: student,
+        at: new Date(at),
+        client,
+        client_no: held.version,
+        body: step.toJSON() as object,
       });
       if (held.wantsSnapshot) {
         snapshots.push(held);

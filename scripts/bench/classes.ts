@@ -70,7 +70,8 @@ export async function build500(app: App, school: TestSchool, page: Node): Promis
       await timed(async () => {
         const { build } = await beginBuild(app, keep, {
           units: units.map((unit) => ({ id: unit, readings: 'shelf', originals: 'leave' })),
-          ...{ sections: [], source: { course: school.course } },
+          sections: [],
+          source: { course: school.course },
         });
         await buildClass(app, build);
       }),
@@ -175,8 +176,12 @@ export async function findP95(app: App, school: TestSchool, original: string): P
   );
   await sql`analyze`.execute(db);
   const teacher = {
-    ...{ id: school.teacher, school_id: school.id, role: 'teacher' as const },
-    ...{ given: '', family: '', called: '' },
+    id: school.teacher,
+    school_id: school.id,
+    role: 'teacher' as const,
+    given: '',
+    family: '',
+    called: '',
   };
   const student = { ...teacher, id: school.students[0] ?? '', role: 'student' as const };
   const queries = [

@@ -97,9 +97,14 @@ async function bareInserts(
     const message = typists[worker]?.message();
     if (!message) return;
     const rows = message.steps.map((body, i) => ({
-      ...{ page_id: assigned.copies[worker], version: message.base + i + 1, school_id: school.id },
-      ...{ author_id: school.students[worker], at: new Date(), client: message.client },
-      ...{ client_no: message.first + i, body },
+      page_id: assigned.copies[worker],
+      version: message.base + i + 1,
+      school_id: school.id,
+      author_id: school.students[worker],
+      at: new Date(),
+      client: message.client,
+      client_no: message.first + i,
+      body,
     }));
     await sql`insert into bare_step (page_id, version, school_id, author_id, at, client, client_no, body)
       select * from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as r(page_id uuid, version int,

@@ -38,7 +38,8 @@ export async function handOut40(
     select id from classes`.execute(db);
   const classes = rows.map(({ id }) => id);
   const wish = HandOutWish.parse({
-    ...{ title: 'Wide', originals: [{ page: original, delivery: 'one each' }] },
+    title: 'Wide',
+    originals: [{ page: original, delivery: 'one each' }],
     classes: classes.map((id) => ({ class: id })),
   });
   const checked = await CheckedWish.check(app, school.teacher, wish);

@@ -65,7 +65,9 @@ export function officeServer(records: Records, client: Client, now: () => number
   /** The status payload of the standard. */
   const refuse = (response: ServerResponse, status: number, field: string, description: string) =>
     say(response, status, {
-      ...{ imsx_codeMajor: 'failure', imsx_severity: 'error', imsx_description: description },
+      imsx_codeMajor: 'failure',
+      imsx_severity: 'error',
+      imsx_description: description,
       imsx_CodeMinor: {
         imsx_codeMinorField: [
           { imsx_codeMinorFieldName: 'TargetEndSystem', imsx_codeMinorFieldValue: field },

@@ -45,7 +45,8 @@ export interface Records {
 
 const ref = (kind: string, path: string, sourcedId: string): Ref => ({
   href: `/ims/oneroster/rostering/v1p2/${path}/${sourcedId}`,
-  ...{ sourcedId, type: kind },
+  sourcedId,
+  type: kind,
 });
 
 /** Who has moved since Uncia's 8C was entered: two came, one left, and two names are written another way. */
@@ -69,7 +70,9 @@ export function officeRecords(today: string): Records {
   const date = Temporal.PlainDate.from(today);
   const starts = date.subtract({ days: date.dayOfWeek - 1, weeks: 6 });
   const base = (sourcedId: string): Base => ({
-    ...{ sourcedId, status: 'active', dateLastModified: `${starts.toString()}T07:00:00.000Z` },
+    sourcedId,
+    status: 'active',
+    dateLastModified: `${starts.toString()}T07:00:00.000Z`,
   });
   const school = ref('org', 'orgs', 'skerry-point');
   const names = [...new Set(CLASSES.flatMap(({ students }) => students))];
@@ -78,7 +81,9 @@ export function officeRecords(today: string): Records {
   const people = [
     ...[...numbers].map(([name, sourcedId]) => ({ name, sourcedId, role: 'student' as const })),
     ...teachers.map(({ given, family }, index) => ({
-      ...{ name: `${given} ${family}`, sourcedId: `sp-${101 + index}`, role: 'teacher' as const },
+      name: `${given} ${family}`,
+      sourcedId: `sp-${101 + index}`,
+      role: 'teacher' as const,
     })),
   ];
   return {
@@ -87,22 +92,33 @@ export function officeRecords(today: string): Records {
     ],
     academicSessions: [
       {
-        ...{ ...base('term-autumn'), title: 'Autumn term', type: 'term' },
-        ...{ startDate: starts.toString(), endDate: starts.add({ days: 14 * 7 - 3 }).toString() },
+        ...base('term-autumn'),
+        title: 'Autumn term',
+        type: 'term',
+        startDate: starts.toString(),
+        endDate: starts.add({ days: 14 * 7 - 3 }).toString(),
         schoolYear: String(date.year + (date.month > 7 ? 1 : 0)),
       },
     ],
     classes: CLASSES.map(({ id, title, code }) => ({
-      ...{ ...base(id), title, classCode: code, classType: 'scheduled' },
-      ...{ course: ref('course', 'courses', 'geography'), school },
+      ...base(id),
+      title,
+      classCode: code,
+      classType: 'scheduled',
+      course: ref('course', 'courses', 'geography'),
+      school,
       terms: [ref('term', 'terms', 'term-autumn')],
     })),
     users: [...people].map(({ name, sourcedId, role }) => {
       const [givenName = '', ...family] = name.split(' ');
       const username = name.toLowerCase().replaceAll(' ', '.');
       return {
-        ...{ ...base(sourcedId), enabledUser: true, username, givenName },
-        ...{ familyName: family.join(' '), email: `${sourcedId}@skerry-point.example` },
+        ...base(sourcedId),
+        enabledUser: true,
+        username,
+        givenName,
+        familyName: family.join(' '),
+        email: `${sourcedId}@skerry-point.example`,
         roles: [{ roleType: 'primary', role, org: school }],
       };
     }),
@@ -110,8 +126,11 @@ export function officeRecords(today: string): Records {
       students.map((name) => {
         const user = numbers.get(name) ?? '';
         return {
-          ...{ ...base(`${id}-${user}`), user: ref('user', 'users', user) },
-          ...{ class: ref('class', 'classes', id), school, role: 'student' as const },
+          ...base(`${id}-${user}`),
+          user: ref('user', 'users', user),
+          class: ref('class', 'classes', id),
+          school,
+          role: 'student' as const,
         };
       }),
     ),

@@ -237,7 +237,9 @@ describe('a roster and groups', () => {
     const kept = lines.filter((name) => !name.startsWith('Yardley'));
     const roster = `Schüler;Nr\n${[...kept, 'Sandoval, Mira', '=1+1'].map((name, i) => `"${name}";${i}`).join('\n')}\n`;
     await page.getByLabel('Roster file').setInputFiles({
-      ...{ name: '8C.csv', mimeType: 'text/csv', buffer: Buffer.from(roster, 'latin1') },
+      name: '8C.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(roster, 'latin1'),
     });
     await sees(page, '2 lines would change; 22 students stay as they are.');
     await sees(page, /line 25: “=1\+1” is a formula|line 25: .* has no/);

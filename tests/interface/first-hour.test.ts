@@ -85,7 +85,8 @@ it('a new school gets from its first link to a page in a student’s hands, by k
   expect(made).toMatchObject({ name: 'Tamsin Orrey', signInName: 'tamsin.orrey' });
   // Many at once, from a file.
   await office.getByLabel(/from a file/).setInputFiles({
-    ...{ name: 'staff.csv', mimeType: 'text/csv' },
+    name: 'staff.csv',
+    mimeType: 'text/csv',
     buffer: Buffer.from('Given name,Family name\nIdris,Halvorsen\nBea,Lindqvist\nTamsin,Orrey\n'),
   });
   await press(office, /^Add from the file/);

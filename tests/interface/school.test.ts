@@ -13,7 +13,8 @@ const open = async () => {
   office = officeServer(officeRecords('2026-10-14'), client, Date.now);
   await new Promise<void>((resolve) => office?.listen(port, '127.0.0.1', resolve));
   return {
-    ...{ OFFICE_URL: `http://127.0.0.1:${port}/`, OFFICE_CLIENT_ID: client.id },
+    OFFICE_URL: `http://127.0.0.1:${port}/`,
+    OFFICE_CLIENT_ID: client.id,
     OFFICE_CLIENT_SECRET: client.secret,
   };
 };

@@ -136,17 +136,13 @@ describe('access', () => {
       slice: { content: [{ type: 'text', text: 'mine' }] },
     };
     const answer = await visitors.get('student1')?.send(`/pages/${copy}/steps`, {
-      ...{
-        base: 0,
-        client: 'made-up-client',
-        first: 1,
-        steps: [{ ...step, author_id: school.teacher }],
-      },
-      ...{
-        author: school.teacher,
-        author_id: school.teacher,
-        writer: { id: school.teacher, owner: false },
-      },
+      base: 0,
+      client: 'made-up-client',
+      first: 1,
+      steps: [{ ...step, author_id: school.teacher }],
+      author: school.teacher,
+      author_id: school.teacher,
+      writer: { id: school.teacher, owner: false },
     });
     expect(answer?.status).toBe(200);
     const row = await test.app.db

@@ -26,7 +26,10 @@ const message = (
   steps: Step[],
   client = 'client-one',
 ): StepsMessage => ({
-  ...{ base, first, client, lost: [] },
+  base,
+  first,
+  client,
+  lost: [],
   steps: steps.map((step) => step.toJSON()),
 });
 
@@ -112,7 +115,11 @@ describe('appending steps', () => {
         ),
       ),
       test.app.pages.append(copy, teacher, {
-        ...{ base: 0, client: 'client-bad', first: 1, lost: [], steps: [bad] },
+        base: 0,
+        client: 'client-bad',
+        first: 1,
+        lost: [],
+        steps: [bad],
       }),
     ];
     const answers = await Promise.allSettled(sent);
@@ -127,7 +134,11 @@ describe('appending steps', () => {
   it('refuses what would lie too deep inside each other, however slowly it came', async () => {
     const { copy, teacher } = await setUp(false);
     const deeper = (base: number) => ({
-      ...{ stepType: 'replaceAround', from: 0, gapFrom: 0, insert: 4, structure: false },
+      stepType: 'replaceAround',
+      from: 0,
+      gapFrom: 0,
+      insert: 4,
+      structure: false,
       slice: {
         content: [
           {
@@ -136,14 +147,18 @@ describe('appending steps', () => {
           },
         ],
       },
-      ...{ to: SECOND + base * 6, gapTo: SECOND + base * 6 },
+      to: SECOND + base * 6,
+      gapTo: SECOND + base * 6,
     });
     let status = 0;
     let version = 0;
     for (; status === 0 && version < 100; version++)
       await test.app.pages
         .append(copy, teacher, {
-          ...{ base: version, client: 'client-deep', first: version + 1, lost: [] },
+          base: version,
+          client: 'client-deep',
+          first: version + 1,
+          lost: [],
           steps: [deeper(version)],
         })
         .catch((refusal) => (status = refusal.status));

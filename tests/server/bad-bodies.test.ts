@@ -162,7 +162,9 @@ it(`${HOW_MANY} bad bodies over all routes break nothing, hang nothing and reach
         const made = body(chance);
         const visitor = pick(chance, visitors);
         const answer = await visitor.fetch(address, {
-          ...{ method: handler.method, body: made.body, signal: AbortSignal.timeout(20_000) },
+          method: handler.method,
+          body: made.body,
+          signal: AbortSignal.timeout(20_000),
           headers: {
             ...made.headers,
             ...(handler.action ? { 'x-sveltekit-action': 'true' } : {}),

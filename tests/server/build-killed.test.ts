@@ -21,7 +21,9 @@ it('a building whose server is killed goes on by itself, with no page twice and 
     await newPage(
       app.db,
       {
-        ...{ at: new Date(), title: `${n}`, unit },
+        at: new Date(),
+        title: `${n}`,
+        unit,
         in: { kind: 'reading', course: school.course },
       },
       questionPage(),
@@ -49,8 +51,11 @@ it('a building whose server is killed goes on by itself, with no page twice and 
   const teacher = new Visitor(server.origin);
   await teacher.signIn(`teacher${school.id}`, PASSWORD);
   await teacher.submit(`/classes/${school.class}/build`, {
-    ...{ from: `course ${school.course}`, unit, sections: 'follow' },
-    ...{ [`readings ${unit}`]: 'shelf', [`originals ${unit}`]: 'leave' },
+    from: `course ${school.course}`,
+    unit,
+    sections: 'follow',
+    [`readings ${unit}`]: 'shelf',
+    [`originals ${unit}`]: 'leave',
   });
   await until((row) => (row?.done ?? 0) > 0);
   // Killed where a portion's pages are written, and its keys are not yet.

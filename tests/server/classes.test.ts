@@ -38,7 +38,9 @@ beforeAll(async () => {
       await newPage(
         db,
         {
-          ...{ at, title: `${title} ${n}`, unit },
+          at,
+          title: `${title} ${n}`,
+          unit,
           in: { kind: n % 2 === 0 ? 'reading' : 'original', course: school.course },
         },
         questionPage(),
@@ -64,7 +66,9 @@ const newClass = async (name: string) => {
 };
 const everything = (destination: 'shelf' | 'leave' = 'shelf') => ({
   units: units.map((id: string | null) => ({
-    ...{ id, readings: destination, originals: 'cupboard' as const },
+    id,
+    readings: destination,
+    originals: 'cupboard' as const,
   })),
   sections: [],
   by: school.teacher,
@@ -181,7 +185,8 @@ describe('a class that is closed', () => {
     const [student = ''] = school.students;
     await enrol(klass.id, student);
     const page = await newPage(test.app.db, {
-      ...{ at, title: 'Shelf' },
+      at,
+      title: 'Shelf',
       in: { kind: 'class page', class: klass.id, area: 'shelf' },
     });
     const seen = async () => [
@@ -241,7 +246,8 @@ describe('a page of a class', () => {
   it('is read on the shelf, written together on the worktable, and unknown in the cupboard', async () => {
     const relation = async (area: 'shelf' | 'worktable' | 'cupboard', person: string) => {
       const page = await newPage(test.app.db, {
-        ...{ at, title: area },
+        at,
+        title: area,
         in: { kind: 'class page', class: school.class, area },
       });
       return (await test.app.findPage(person, page))?.relation;

@@ -66,7 +66,9 @@ describe('handing out one each', () => {
   it('makes one assignment when two press at once', async () => {
     const { school, assigned } = await setUp(3);
     const wish = {
-      ...{ id: crypto.randomUUID(), by: school.teacher, at: new Date() },
+      id: crypto.randomUUID(),
+      by: school.teacher,
+      at: new Date(),
       wish: plainWish(assigned.original, school.class, { title: 'Once' }),
     };
     const results = await Promise.allSettled([

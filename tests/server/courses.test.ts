@@ -152,7 +152,10 @@ describe('a course', () => {
     ).rejects.toMatchObject({ status: 404 });
     await inTransaction(app.db, (tx) =>
       copyPages(app.memory, tx, {
-        ...{ school: school.id, pages: [page], unit: null, at },
+        school: school.id,
+        pages: [page],
+        unit: null,
+        at,
         in: { kind: 'class page', class: school.class, area: 'cupboard' },
       }),
     );

@@ -32,23 +32,30 @@ beforeAll(async () => {
     copy,
     { id: school.students[0] ?? '', owner: true },
     {
-      ...{ base: 0, client: 'a-client', first: 1, lost: [] },
+      base: 0,
+      client: 'a-client',
+      first: 1,
+      lost: [],
       steps: [
         { stepType: 'replace', from: PLACES.short, to: PLACES.short, slice: { content: text } },
       ],
     },
   );
   await beginThread(app, await toComment(app, { page: copy, person: school.teacher }), {
-    ...{ text: 'Which limpet?', anchor: null },
+    text: 'Which limpet?',
+    anchor: null,
   });
   await writeNote(app.db, await inCourse(app.db, school.course), {
-    ...{ about: 'page', id: assigned.original, text: 'Mind the barnacle question' },
+    about: 'page',
+    id: assigned.original,
+    text: 'Mind the barnacle question',
   });
   for (const area of ['shelf', 'cupboard'] as const)
     await newPage(
       app.db,
       {
-        ...{ at: new Date(), title: `Seaweed of the ${area}` },
+        at: new Date(),
+        title: `Seaweed of the ${area}`,
         in: { kind: 'class page', class: school.class, area },
       },
       questionPage(),
@@ -57,7 +64,12 @@ beforeAll(async () => {
 });
 
 const as = (id: string, role: SignedIn['role']): SignedIn => ({
-  ...{ id, role, school_id: school.id, given: '', family: '', called: '' },
+  id,
+  role,
+  school_id: school.id,
+  given: '',
+  family: '',
+  called: '',
 });
 const found = async (id: string, role: SignedIn['role'], query: string) =>
   (await find(test.app.db, as(id, role), query)).map(({ kind, title }) => `${kind}: ${title}`);
@@ -111,9 +123,12 @@ describe('finding', () => {
     const [first = '', second = ''] = school.students;
     const hand = crypto.randomUUID();
     await handOutAs(test.app, {
-      ...{ id: hand, by: school.teacher, at: new Date() },
+      id: hand,
+      by: school.teacher,
+      at: new Date(),
       wish: plainWish(assigned.original, school.class, {
-        ...{ title: 'Crew page', without: [second] },
+        title: 'Crew page',
+        without: [second],
         originals: [{ page: assigned.original, delivery: 'one for all' }],
       }),
     });
@@ -124,7 +139,8 @@ describe('finding', () => {
       .executeTakeFirstOrThrow();
     const about = { page: shared.id, person: school.teacher };
     await beginThread(test.app, await toComment(test.app, about), {
-      ...{ text: 'Whose whelk?', anchor: null },
+      text: 'Whose whelk?',
+      anchor: null,
     });
     await test.app.indexer.catchUp();
     const [hit] = await find(test.app.db, as(school.teacher, 'teacher'), 'whelk');
@@ -146,7 +162,10 @@ describe('finding', () => {
       second,
       { id: school.students[1] ?? '', owner: true },
       {
-        ...{ base: 0, client: 'b-client', first: 1, lost: [] },
+        base: 0,
+        client: 'b-client',
+        first: 1,
+        lost: [],
         steps: [
           { stepType: 'replace', from: PLACES.short, to: PLACES.short, slice: { content: text } },
         ],

@@ -19,7 +19,8 @@ beforeAll(async () => {
 
 const keep = async (name: string, groups: string[][], id: string | null = null) =>
   keepGrouping(test.app.db, await inClass(test.app.db, school.class), {
-    ...{ id, name },
+    id,
+    name,
     groups: groups.map((members, n) => ({ name: `Group ${n + 1}`, members })),
   });
 const kept = async (name: string) =>

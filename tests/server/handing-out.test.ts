@@ -61,7 +61,8 @@ const wish = (
   delivery?: HandOutWish['originals'][number]['delivery'],
 ) =>
   plainWish(original, school.class, {
-    ...{ title: 'Tide', ...more },
+    title: 'Tide',
+    ...more,
     ...(delivery ? { originals: [{ page: original, delivery }] } : {}),
     ...(delivery === 'one per group'
       ? { classes: [{ class: school.class, unit: null, grouping, due: null }] }
@@ -523,7 +524,10 @@ describe('who goes to another class of the course', () => {
     const parallel = await db
       .insertInto('class')
       .values({
-        ...{ school_id: school.id, course_id: school.course, term_id, name: '7C' },
+        school_id: school.id,
+        course_id: school.course,
+        term_id,
+        name: '7C',
         opened_at: new Date(),
       })
       .returning('id')
@@ -531,14 +535,19 @@ describe('who goes to another class of the course', () => {
     await db
       .insertInto('class_staff')
       .values({
-        ...{ school_id: school.id, class_id: parallel.id, person_id: school.teacher },
+        school_id: school.id,
+        class_id: parallel.id,
+        person_id: school.teacher,
         kind: 'lead',
       })
       .execute();
     const both = await out(
       wish({
         classes: [school.class, parallel.id].map((id) => ({
-          ...{ class: id, unit: null, grouping: null, due: null },
+          class: id,
+          unit: null,
+          grouping: null,
+          due: null,
         })),
       }),
     );
@@ -560,13 +569,16 @@ describe('who goes to another class of the course', () => {
     if (!there) throw new Error('no class');
     const joins = (more: (typeof entry)[], keys: string[]) =>
       rosterAs(test.app, there.thing, {
-        ...{ entries: [entry, ...more], whole: false },
+        entries: [entry, ...more],
+        whole: false,
         chosen: [`joins ${student}`, ...keys].map((key) => ({ key })),
         ...rest,
       });
     const leaves = () =>
       rosterAs(test.app, klass, {
-        ...{ entries: [], whole: true, chosen: [{ key: `leaves ${student}` }] },
+        entries: [],
+        whole: true,
+        chosen: [{ key: `leaves ${student}` }],
         ...rest,
       });
     await joins([], []);
@@ -641,11 +653,12 @@ describe('who joins later', () => {
   async function join(given: string) {
     const key = `joins new  New, ${given}`;
     await rosterAs(test.app, klass, {
-      ...{
-        entries: [{ line: 1, given, family: 'New', email: '', officeId: '' }],
-        officeClass: null,
-      },
-      ...{ whole: false, chosen: [{ key }], by: school.teacher, source: 'by hand' },
+      entries: [{ line: 1, given, family: 'New', email: '', officeId: '' }],
+      officeClass: null,
+      whole: false,
+      chosen: [{ key }],
+      by: school.teacher,
+      source: 'by hand',
     });
     const person = await test.app.db
       .selectFrom('person')

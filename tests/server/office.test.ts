@@ -109,13 +109,13 @@ describe('asking the office', () => {
     expect(changes.filter(({ kind }) => kind === 'joins')).toHaveLength(24);
     expect(changes.filter(({ kind }) => kind === 'leaves')).toHaveLength(2);
     await rosterAs(test.app, klass, {
-      ...{ entries: read.entries, officeClass: read.officeClass, whole: true },
-      ...{
-        chosen: changes.map(({ key }) => ({ key })),
-        by: school.teacher,
-        source: 'the office',
-        fromOffice: true,
-      },
+      entries: read.entries,
+      officeClass: read.officeClass,
+      whole: true,
+      chosen: changes.map(({ key }) => ({ key })),
+      by: school.teacher,
+      source: 'the office',
+      fromOffice: true,
     });
     expect(await readOfficeClass(test.app.db, klass.id)).toBe('cls-8c');
 
@@ -137,7 +137,9 @@ describe('asking the office', () => {
       const sourcedId = `more-${n}`;
       many.users.push({ ...user, sourcedId, givenName: `Given${n}` });
       many.enrollments.push({
-        ...{ ...enrolment, sourcedId: `in-${n}`, user: { ...enrolment.user, sourcedId } },
+        ...enrolment,
+        sourcedId: `in-${n}`,
+        user: { ...enrolment.user, sourcedId },
         class: { ...enrolment.class, sourcedId: 'cls-8c' },
       });
     }
@@ -163,15 +165,18 @@ describe('asking the office', () => {
   it('says so when the password is wrong, the class is gone, or nobody answers', async () => {
     const url = await standIn();
     await expect(new Office({ url, id: 'uncia', secret: 'no' }).classes()).rejects.toMatchObject({
-      ...{ status: 502, message: expect.stringContaining('does not let Uncia in') },
+      status: 502,
+      message: expect.stringContaining('does not let Uncia in'),
     });
     await expect(new Office({ url, ...CLIENT }).students('gone')).rejects.toMatchObject({
-      ...{ status: 404, message: expect.stringContaining('no longer has this class') },
+      status: 404,
+      message: expect.stringContaining('no longer has this class'),
     });
     for (const server of running) server.close();
     running.forEach((server) => server.closeAllConnections());
     await expect(new Office({ url, ...CLIENT }).classes()).rejects.toMatchObject({
-      ...{ status: 503, message: expect.stringContaining('does not answer just now') },
+      status: 503,
+      message: expect.stringContaining('does not answer just now'),
     });
   });
 

@@ -24,7 +24,8 @@ beforeAll(async () => {
   const { copies } = await assign(test.app, school, { guarded: false });
   copy = copies[0] ?? '';
   rubric = await beginRubric(test.app.db, await inCourse(test.app.db, school.course), {
-    ...{ unit: null, title: 'R' },
+    unit: null,
+    title: 'R',
   });
   server = await Server.start(test.url);
   teacher = new Visitor(server.origin);
@@ -44,18 +45,24 @@ const begin = (title: string, page: Node) =>
   newPage(
     test.app.db,
     {
-      ...{ at: new Date(), title },
+      at: new Date(),
+      title,
       in: { kind: 'original', course: school.course },
     },
     page,
   );
 const steps = (page: string, list: object[], more: object = {}) =>
   teacher.send(`/pages/${page}/steps`, {
-    ...{ base: 0, client: `client-${crypto.randomUUID().slice(0, 8)}`, first: 1, steps: list },
+    base: 0,
+    client: `client-${crypto.randomUUID().slice(0, 8)}`,
+    first: 1,
+    steps: list,
     ...more,
   });
 const insert = (at: number, text: string) => ({
-  ...{ stepType: 'replace', from: at, to: at },
+  stepType: 'replace',
+  from: at,
+  to: at,
   slice: { content: [{ type: 'text', text }] },
 });
 const nested = (levels: number) => {
@@ -155,7 +162,9 @@ const HEAVY: [string, () => Promise<Response | undefined>, number[]][] = [
       const body = new FormData();
       body.set('table', new File([new Uint8Array(await book.xlsx.writeBuffer())], 'r.xlsx'));
       return teacher.fetch(`/courses/${school.course}/rubrics/${rubric}?/read`, {
-        ...{ method: 'POST', body, headers: { 'x-sveltekit-action': 'true' } },
+        method: 'POST',
+        body,
+        headers: { 'x-sveltekit-action': 'true' },
       });
     },
     [200, 413],
@@ -190,7 +199,9 @@ const HEAVY: [string, () => Promise<Response | undefined>, number[]][] = [
       const body = new FormData();
       body.set('list', new File([`code,statement,parent\n${items.join('\n')}\n`], 'codes.csv'));
       const answer = await teacher.fetch(`/courses/${school.course}/codes?/read`, {
-        ...{ method: 'POST', body, headers: { 'x-sveltekit-action': 'true' } },
+        method: 'POST',
+        body,
+        headers: { 'x-sveltekit-action': 'true' },
       });
       expect(await answer.clone().json()).toMatchObject({ type: 'success' });
       return answer;
@@ -216,7 +227,11 @@ const HEAVY: [string, () => Promise<Response | undefined>, number[]][] = [
     async () => {
       const tries = Array.from({ length: 200 }, () =>
         teacher.submit('/welcome/nothing', {
-          ...{ school: 'x', given: 'x', family: 'x', signInName: 'xxx', password: 'x'.repeat(100) },
+          school: 'x',
+          given: 'x',
+          family: 'x',
+          signInName: 'xxx',
+          password: 'x'.repeat(100),
         }),
       );
       const answers = await Promise.all(tries);

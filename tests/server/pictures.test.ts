@@ -45,10 +45,15 @@ async function send(who: Visitor, n: number): Promise<string> {
 
 const put = (who: Visitor, page: string, file: string, base = 0) =>
   who.send(`/pages/${page}/steps`, {
-    ...{ base, client: `client-${file.slice(0, 8)}`, first: 1, lost: [] },
+    base,
+    client: `client-${file.slice(0, 8)}`,
+    first: 1,
+    lost: [],
     steps: [
       {
-        ...{ stepType: 'replace', from: 0, to: 0 },
+        stepType: 'replace',
+        from: 0,
+        to: 0,
         slice: { content: [{ type: 'picture', attrs: { file, alt: '' } }] },
       },
     ],
@@ -107,7 +112,10 @@ describe('a picture', () => {
     expect(await sees(other, file)).toBe(404);
     await inTransaction(test.app.db, (tx) =>
       copyPages(test.app.memory, tx, {
-        ...{ school: school.id, pages: [reading], unit: null, at },
+        school: school.id,
+        pages: [reading],
+        unit: null,
+        at,
         in: { kind: 'class page', class: school.otherClass, area: 'shelf' },
       }),
     );

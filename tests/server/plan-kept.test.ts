@@ -30,7 +30,8 @@ beforeAll(async () => {
     newPage(
       db,
       {
-        ...{ title, at: new Date() },
+        title,
+        at: new Date(),
         in: { kind: 'original', course: school.course },
       },
       questionPage(),
@@ -67,13 +68,17 @@ async function stand(assignment: string) {
   const members = await test.app.db.selectFrom('page_member').selectAll().execute();
   const copies = await Promise.all(
     rows.map(async (row): Promise<Copy> => ({
-      ...{ id: row.id, delivery: row.delivery ?? '', student: row.student_id },
+      id: row.id,
+      delivery: row.delivery ?? '',
+      student: row.student_id,
       members: row.student_id
         ? [row.student_id]
         : members.filter(({ page_id }) => page_id === row.id).map(({ person_id }) => person_id),
-      ...{ for: row.for_id ?? '', source: row.source_id ?? '' },
+      for: row.for_id ?? '',
+      source: row.source_id ?? '',
       text: (await test.app.pages.open(row.id)).doc.textContent,
-      ...{ current: !row.away_at && !row.replaced_at, gone: row.away_at !== null },
+      current: !row.away_at && !row.replaced_at,
+      gone: row.away_at !== null,
     })),
   );
   const task = await test.app.db
@@ -106,7 +111,10 @@ async function write(page: string, student: string, at: number, text: string) {
     page,
     { id: student, owner: true },
     {
-      ...{ base: version, client: crypto.randomUUID().slice(0, 18), first: 1, lost: [] },
+      base: version,
+      client: crypto.randomUUID().slice(0, 18),
+      first: 1,
+      lost: [],
       steps: [step.toJSON()],
     },
   );
@@ -233,8 +241,10 @@ const CHECKS: [RegExp, Check][] = [
     /^(\d+) new pages? will be made, (to read|shared by the class|shared by a group|one each), for (\d+) students?(; .*)?\.$/,
     ([count, how, students, begins], after, before) => {
       const delivery = {
-        ...{ 'to read': 'to read', 'shared by the class': 'one for all' },
-        ...{ 'shared by a group': 'one per group', 'one each': 'one each' },
+        'to read': 'to read',
+        'shared by the class': 'one for all',
+        'shared by a group': 'one per group',
+        'one each': 'one each',
       }[how ?? ''];
       const known = new Set(before.copies.map(({ id }) => id));
       const made = after.copies.filter((copy) => !known.has(copy.id) && copy.delivery === delivery);
@@ -354,7 +364,11 @@ function wishOf(any: Any): HandOutWish {
   ];
   const isTask = any.form === 'done or not';
   return plainWish(original, school.class, {
-    ...{ title: 'Any', form: any.form, points: any.points, guarded: any.guarded, late: any.late },
+    title: 'Any',
+    form: any.form,
+    points: any.points,
+    guarded: any.guarded,
+    late: any.late,
     classes: [{ class: school.class, unit: null, grouping, due: null }],
     originals: isTask ? [] : pages,
     without: students(any.without),
@@ -376,7 +390,10 @@ describe('every sentence of a plan', () => {
         const id = crypto.randomUUID();
         const wish = wishOf(any);
         const { sentences } = await handOutAs(test.app, {
-          ...{ id, wish, by: school.teacher, at: new Date() },
+          id,
+          wish,
+          by: school.teacher,
+          at: new Date(),
         });
         const nobody = sentences.filter((one) => one.startsWith('Nobody is in'));
         const after = await stand(id);

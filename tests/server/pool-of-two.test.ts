@@ -58,7 +58,8 @@ const WRITES: Record<string, (n: number) => Promise<Response | undefined>> = {
     teacher[0]?.send(inClass(`/hand-out/${randomUUID()}`), {
       wish: {
         ...plainWish(assigned.original, school.class, { title: `Boots ${n}` }),
-        ...{ form: 'done or not', originals: [] },
+        form: 'done or not',
+        originals: [],
       },
     }),
   'keep a draft': async (n) =>
@@ -77,7 +78,10 @@ const WRITES: Record<string, (n: number) => Promise<Response | undefined>> = {
     }),
   'write steps': async (n) =>
     students[n]?.send(`/pages/${copy(n)}/steps`, {
-      ...{ base: 0, client: `client-of-${n}`, first: 1, steps: [step('word')] },
+      base: 0,
+      client: `client-of-${n}`,
+      first: 1,
+      steps: [step('word')],
     }),
   comment: async (n) =>
     teacher[0]?.send(`/pages/${copy(n)}/threads`, { text: 'Hm?', anchor: null }),
@@ -86,17 +90,21 @@ const WRITES: Record<string, (n: number) => Promise<Response | undefined>> = {
     teacher[0]?.send(`/pages/${copy(n)}/marks`, { move: 'hand back', points: '7' }),
   'allow more time': async (n) =>
     teacher[0]?.submit(inClass(`/assignments/${assigned.assignment}?/allow`), {
-      ...{ student: school.students[n] ?? '', kind: 'excused' },
+      student: school.students[n] ?? '',
+      kind: 'excused',
     }),
   'change an assignment': async () =>
     teacher[0]?.send(inClass(`/assignments/${assigned.assignment}/change`), {
-      ...{ preview: false, wish: plainWish(assigned.original, school.class, { title: 'Changed' }) },
+      preview: false,
+      wish: plainWish(assigned.original, school.class, { title: 'Changed' }),
     }),
   'begin a page': async (n) =>
     teacher[0]?.submit(inClass('/plan?/begin'), { title: `P ${n}`, unit: '', area: 'worktable' }),
   'paste pages': async () =>
     teacher[0]?.send(inClass('/plan/paste'), {
-      ...{ pages: [assigned.original], unit: null, move: false },
+      pages: [assigned.original],
+      unit: null,
+      move: false,
     }),
   'keep groups': async (n) =>
     teacher[0]?.send(inClass('/groups'), { id: null, name: `Groups ${n}`, groups: [] }, 'PUT'),

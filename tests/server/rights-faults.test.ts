@@ -56,7 +56,10 @@ const write = (page: string, person: string, place: number, text: string, base =
     page,
     { id: person, owner },
     {
-      ...{ base, client: `client-${person.slice(0, 8)}-${base}`, first: 1, lost: [] },
+      base,
+      client: `client-${person.slice(0, 8)}-${base}`,
+      first: 1,
+      lost: [],
       steps: [typed(place, text)],
     },
   );
@@ -70,7 +73,8 @@ const classPage = (area: 'shelf' | 'worktable' | 'cupboard', title: string = are
   newPage(
     test.app.db,
     {
-      ...{ at, title },
+      at,
+      title,
       in: { kind: 'class page', class: school.class, area },
     },
     questionPage(),
@@ -157,8 +161,12 @@ describe('a student of another class', () => {
       test.app,
       { id: school.class },
       {
-        ...{ entries: [entry('other')], whole: false, chosen: [{ key: `joins ${other}` }] },
-        ...{ by: school.teacher, source: 'a file', officeClass: null },
+        entries: [entry('other')],
+        whole: false,
+        chosen: [{ key: `joins ${other}` }],
+        by: school.teacher,
+        source: 'a file',
+        officeClass: null,
       },
     );
     const here = async () =>
@@ -201,8 +209,12 @@ describe('a student of another class', () => {
       test.app,
       { id: school.class },
       {
-        ...{ entries: [entry('othes')], whole: false, chosen },
-        ...{ by: school.teacher, source: 'a file', officeClass: null },
+        entries: [entry('othes')],
+        whole: false,
+        chosen,
+        by: school.teacher,
+        source: 'a file',
+        officeClass: null,
       },
     );
     expect((await person(school.otherStudent)).given).toBe('other');
@@ -214,12 +226,13 @@ describe('a student of another class', () => {
       test.app,
       { id: school.class },
       {
-        ...{
-          entries: [entry('other')],
-          whole: false,
-          chosen: [{ key: `joins ${school.otherStudent}` }],
-        },
-        ...{ by: school.teacher, source: 'the office', officeClass: null, fromOffice: true },
+        entries: [entry('other')],
+        whole: false,
+        chosen: [{ key: `joins ${school.otherStudent}` }],
+        by: school.teacher,
+        source: 'the office',
+        officeClass: null,
+        fromOffice: true,
       },
     );
     expect(await readAsked(test.app.db, school.otherStudent)).toEqual([]);
@@ -231,8 +244,13 @@ describe('a student of another class', () => {
         test.app,
         { id: school.class },
         {
-          ...{ entries: [{ ...entry('student1'), officeId }], whole: false, chosen: [] },
-          ...{ by: school.teacher, source: 'x', officeClass: null, fromOffice },
+          entries: [{ ...entry('student1'), officeId }],
+          whole: false,
+          chosen: [],
+          by: school.teacher,
+          source: 'x',
+          officeClass: null,
+          fromOffice,
         },
       );
     const number = async () => {
@@ -248,8 +266,12 @@ describe('a student of another class', () => {
       test.app,
       { id: school.class },
       {
-        ...{ entries: [{ ...entry('student2'), officeId: 'o-1' }], whole: false, chosen: [] },
-        ...{ by: school.teacher, source: 'x', officeClass: null },
+        entries: [{ ...entry('student2'), officeId: 'o-1' }],
+        whole: false,
+        chosen: [],
+        by: school.teacher,
+        source: 'x',
+        officeClass: null,
       },
     );
     expect(await number()).toBe('o-1');
@@ -261,7 +283,8 @@ describe('who left a class', () => {
     const { original } = await assign(test.app, school);
     const id = crypto.randomUUID();
     const wish = plainWish(original, school.class, {
-      ...{ title: 'Shared', originals: [{ page: original, delivery: 'one for all' as const }] },
+      title: 'Shared',
+      originals: [{ page: original, delivery: 'one for all' as const }],
       due: { kind: 'at', local: '2031-05-06T10:00' },
     });
     await handOutAs(test.app, { id, wish, by: school.teacher, at });
@@ -348,12 +371,10 @@ describe('a page that comes out of the cupboard', () => {
       expect(answer.status).toBe(409);
       expect(await answer.text()).not.toContain('SECRET');
       const sent = await student.send(`/pages/${page}/steps`, {
-        ...{
-          base: since,
-          client: `client-of-one-${since}`,
-          first: 1,
-          steps: [typed(PLACES.short, 'x')],
-        },
+        base: since,
+        client: `client-of-one-${since}`,
+        first: 1,
+        steps: [typed(PLACES.short, 'x')],
       });
       expect(sent.status).toBe(409);
     }
@@ -376,7 +397,8 @@ describe('units that are brought from a class', () => {
       school.otherClass,
     );
     const { build } = await beginBuild(test.app, into, {
-      ...{ source: { class: school.class }, sections: [] },
+      source: { class: school.class },
+      sections: [],
       units: [{ id: null, readings: 'shelf', originals: 'worktable' }],
     });
     await buildClass(test.app, build);
@@ -393,7 +415,9 @@ describe('a page that a class writes in together', () => {
     const page = await classPage('worktable', 'Ours');
     const hand = (title: string) =>
       handOutAs(test.app, {
-        ...{ id: crypto.randomUUID(), by: school.teacher, at: new Date() },
+        id: crypto.randomUUID(),
+        by: school.teacher,
+        at: new Date(),
         wish: plainWish(page, school.class, { title }),
       });
     await hand('Before');
@@ -410,7 +434,11 @@ describe('a page that a class writes in together', () => {
     await write(page, one, PLACES.short, 'A CHILD WROTE THIS ', 0);
     const all = plainWish(page, school.class, { title: 'Some' });
     await changeAs(test.app, {
-      ...{ assignment: id, wish: all, begin: 'original', by: school.teacher, at: new Date() },
+      assignment: id,
+      wish: all,
+      begin: 'original',
+      by: school.teacher,
+      at: new Date(),
     });
     const copy = await test.app.db
       .selectFrom('page')
@@ -501,7 +529,9 @@ describe('small holes', () => {
     );
     const teacher = await visit('teacher');
     const answer = await teacher.submit(`/classes/${school.class}/plan?/begin`, {
-      ...{ title: 'X', unit: foreign, area: 'shelf' },
+      title: 'X',
+      unit: foreign,
+      area: 'shelf',
     });
     expect(await answer.json()).toMatchObject({ type: 'failure', status: 404 });
   });
@@ -527,7 +557,8 @@ describe('small holes', () => {
     const { copies } = await assign(test.app, school);
     const send = (headers: Record<string, string>) =>
       student.fetch(`/pages/${copies[0]}/moves`, {
-        ...{ method: 'POST', body: JSON.stringify({ move: 'hand in' }) },
+        method: 'POST',
+        body: JSON.stringify({ move: 'hand in' }),
         headers: { 'content-type': 'application/json', ...headers },
       });
     expect((await send({ origin: 'http://elsewhere.example' })).status).toBe(403);

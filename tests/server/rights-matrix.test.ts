@@ -182,8 +182,15 @@ type PageName = (typeof PAGES)[number];
 type ByPage = Record<PageName, string>;
 
 const NOBODY: ByPage = {
-  ...{ copy: '', crew: '', read: '', withdrawn: '', original: '' },
-  ...{ shelf: '', worktable: '', cupboard: '', own: '' },
+  copy: '',
+  crew: '',
+  read: '',
+  withdrawn: '',
+  original: '',
+  shelf: '',
+  worktable: '',
+  cupboard: '',
+  own: '',
 };
 const READ: ByPage = {
   copy: `${STAFF} one`,
@@ -203,12 +210,18 @@ const MARKING = COPIES({ copy: STAFF, crew: STAFF, read: STAFF, withdrawn: STAFF
 /** What is taught from, of a course and of a class. */
 const MATERIALS: ByPage = {
   ...NOBODY,
-  ...{ original: 'lead', shelf: LEADING, worktable: LEADING, cupboard: LEADING },
+  original: 'lead',
+  shelf: LEADING,
+  worktable: LEADING,
+  cupboard: LEADING,
 };
 const THREADS: ByPage = {
   ...NOBODY,
-  ...{ copy: `${STAFF} one`, crew: `${STAFF} ${CLASSMATES}`, own: `${STAFF} one` },
-  ...{ read: STAFF, withdrawn: STAFF },
+  copy: `${STAFF} one`,
+  crew: `${STAFF} ${CLASSMATES}`,
+  own: `${STAFF} one`,
+  read: STAFF,
+  withdrawn: STAFF,
 };
 
 const PAGE_POLICY: Record<string, ByPage> = {
@@ -261,9 +274,12 @@ beforeAll(async () => {
     const id = crypto.randomUUID();
     const { original } = await assign(app, school, { title: `To hand out ${delivery}` });
     await handOutAs(app, {
-      ...{ id, by: school.teacher, at: new Date() },
+      id,
+      by: school.teacher,
+      at: new Date(),
       wish: plainWish(original, school.class, {
-        ...{ title: delivery, originals: [{ page: original, delivery }] },
+        title: delivery,
+        originals: [{ page: original, delivery }],
       }),
     });
     const rows = await app.db
@@ -283,7 +299,8 @@ beforeAll(async () => {
     newPage(
       app.db,
       {
-        ...{ at: new Date(), title: area },
+        at: new Date(),
+        title: area,
         in: { kind: 'class page', class: school.class, area },
       },
       questionPage(),
@@ -300,7 +317,8 @@ beforeAll(async () => {
   });
   const { threads } = await readThreads(app, copy.page, school.teacher);
   ids.rubric = await beginRubric(app.db, await inCourse(app.db, school.course), {
-    ...{ unit: null, title: 'R' },
+    unit: null,
+    title: 'R',
   });
   Object.assign(ids, { class: school.class, course: school.course, student: one });
   Object.assign(ids, { assignment: copy.assignment, thread: threads[0]?.id ?? '' });
@@ -311,8 +329,15 @@ beforeAll(async () => {
     .execute();
   server = await Server.start(test.url);
   const names: Record<Exclude<Role, 'nobody'>, string> = {
-    ...{ lead: 'teacher', co: 'co', marker: 'marker', stranger: 'stranger', office: 'office' },
-    ...{ one: 'student1', two: 'student2', other: 'other', left: 'student3' },
+    lead: 'teacher',
+    co: 'co',
+    marker: 'marker',
+    stranger: 'stranger',
+    office: 'office',
+    one: 'student1',
+    two: 'student2',
+    other: 'other',
+    left: 'student3',
   };
   for (const role of ROLES) {
     const visitor = new Visitor(server.origin);
@@ -350,7 +375,8 @@ async function isRefused(role: Role, handler: Handler, page: PageName): Promise<
         : '';
   const stop = new AbortController();
   const answer = await visitors.get(role)?.fetch(`${path}${query}`, {
-    ...{ method, signal: stop.signal },
+    method,
+    signal: stop.signal,
     ...(method === 'GET' ? {} : { body: action ? new URLSearchParams({}) : '{}' }),
     ...(action ? { headers: { 'x-sveltekit-action': 'true' } } : {}),
   });

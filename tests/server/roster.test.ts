@@ -48,7 +48,12 @@ async function bring(text: string | Buffer, as: 'same' | 'new' = 'same', whole =
   const { changes } = compareRoster(entries, await readKnown(test.app.db, klass), whole);
   const chosen = changes.map(({ key, kind }) => (kind === 'doubtful' ? { key, as } : { key }));
   return rosterAs(test.app, klass, {
-    ...{ entries, officeClass, whole, chosen, by: school.teacher, source: 'a file' },
+    entries,
+    officeClass,
+    whole,
+    chosen,
+    by: school.teacher,
+    source: 'a file',
   });
 }
 const CLASS = 'given,family\nstudent1,Person\nstudent2,Person\nstudent3,Person\n';
@@ -97,13 +102,11 @@ describe('a roster', () => {
     const before = await names();
     const file = await readRosterFile(Buffer.from(`${CLASS}Mira,Sand\n`), { officeClass: null });
     const wish = {
-      ...{
-        entries: file.entries,
-        officeClass: null,
-        whole: true,
-        by: school.teacher,
-        source: 'a file',
-      },
+      entries: file.entries,
+      officeClass: null,
+      whole: true,
+      by: school.teacher,
+      source: 'a file',
       chosen: [{ key: 'joins new  Sand, Mira' }, { key: 'leaves nobody' }],
     };
     await expect(rosterAs(test.app, klass, wish)).rejects.toMatchObject({ status: 409 });
@@ -135,8 +138,12 @@ describe('a roster', () => {
     expect([first.officeClass, first.officeClasses?.length]).toEqual([null, 2]);
     const chosen = await readRosterFile(await zip(files), { officeClass: 'office-7a' });
     await rosterAs(test.app, klass, {
-      ...{ entries: chosen.entries, officeClass: 'office-7a', whole: true, chosen: [] },
-      ...{ by: school.teacher, source: 'a package' },
+      entries: chosen.entries,
+      officeClass: 'office-7a',
+      whole: true,
+      chosen: [],
+      by: school.teacher,
+      source: 'a package',
     });
     expect(await readOfficeClass(test.app.db, school.class)).toBe('office-7a');
     // Now a new name of somebody known is a new name, however different.

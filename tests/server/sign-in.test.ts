@@ -89,7 +89,9 @@ describe('signing in', () => {
     const school = await makeSchool(test.app, 0);
     const tries = Array.from({ length: 20 }, () =>
       signIn(test.app.db, test.app.limits, {
-        ...{ name: `teacher${school.id}`, password: 'wrong', address: '203.0.113.1' },
+        name: `teacher${school.id}`,
+        password: 'wrong',
+        address: '203.0.113.1',
       }),
     );
     const said = (await Promise.all(tries)).map((one) => ('sentence' in one ? one.sentence : ''));

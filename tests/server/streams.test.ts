@@ -49,7 +49,8 @@ describe('a stream of news', () => {
     const stream = await listen(stranger);
     const teacher = await visit('teacher');
     await teacher.submit(`/classes/${school.class}/set-up?/staff`, {
-      ...{ person: school.stranger, kind: 'marker' },
+      person: school.stranger,
+      kind: 'marker',
     });
     expect(await stream.ended).toBe('ended');
   });

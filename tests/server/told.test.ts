@@ -85,7 +85,11 @@ describe('the mailbox', () => {
     expect(await told()).toEqual(['Handed out: Told']);
     const due = { ...wish, due: at('2031-05-07T10:00') };
     await changeAs(test.app, {
-      ...{ assignment: id, wish: due, begin: 'original', by: school.teacher, at: new Date() },
+      assignment: id,
+      wish: due,
+      begin: 'original',
+      by: school.teacher,
+      at: new Date(),
     });
     await tellHandedOut(test.app, id);
     await tellHandedOut(test.app, id);
@@ -192,7 +196,8 @@ describe('e-mail', () => {
     await set(two, 'taken@school.example');
     const heard: string[] = [];
     const picky = new SMTPServer({
-      ...{ disabledCommands: ['AUTH', 'STARTTLS'], logger: false },
+      disabledCommands: ['AUTH', 'STARTTLS'],
+      logger: false,
       onRcptTo: ({ address }, _session, callback) => {
         heard.push(address);
         callback(
@@ -281,11 +286,9 @@ describe('a person’s calendar', () => {
       (await events(person ?? '')).find(({ uid }) => uid.startsWith(id));
     const first = await of(one);
     expect(first).toMatchObject({
-      ...{
-        summary: '7A Course: Dated due',
-        status: 'CONFIRMED',
-        start: '2031-05-06T09:00:00.000Z',
-      },
+      summary: '7A Course: Dated due',
+      status: 'CONFIRMED',
+      start: '2031-05-06T09:00:00.000Z',
       url: `http://school/work/${await pageOf(id, 0)}`,
     });
     expect((await of(school.teacher))?.url).toBe(
@@ -295,21 +298,23 @@ describe('a person’s calendar', () => {
     const due = new Date('2031-05-09T09:00:00Z');
     const later = new Date(Date.now() + 5000);
     await allowAs(test.app, {
-      ...{
-        assignment: id,
-        class: school.class,
-        student: two ?? '',
-        kind: 'extension',
-        due,
-        note: '',
-      },
-      ...{ by: school.teacher, at: later },
+      assignment: id,
+      class: school.class,
+      student: two ?? '',
+      kind: 'extension',
+      due,
+      note: '',
+      by: school.teacher,
+      at: later,
     });
     expect((await of(two))?.start).toBe(due.toISOString());
     expect((await of(one))?.start).toBe('2031-05-06T09:00:00.000Z');
     await changeAs(test.app, {
-      ...{ assignment: id, wish: { ...wish, due: at('2031-05-08T10:00') }, begin: 'original' },
-      ...{ by: school.teacher, at: later },
+      assignment: id,
+      wish: { ...wish, due: at('2031-05-08T10:00') },
+      begin: 'original',
+      by: school.teacher,
+      at: later,
     });
     const moved = await of(one);
     expect(moved?.start).toBe('2031-05-08T09:00:00.000Z');

@@ -31,7 +31,8 @@ afterAll(() => server.stop());
 describe('two teachers on one thing', () => {
   it('do not overwrite a rubric: the second is told what the first saved, and decides', async () => {
     const rubric = await beginRubric(test.app.db, await inCourse(test.app.db, school.course), {
-      ...{ unit: null, title: 'R' },
+      unit: null,
+      title: 'R',
     });
     const path = `/courses/${school.course}/rubrics/${rubric}`;
     const save = (who: Visitor, title: string, version: number) =>
@@ -70,8 +71,10 @@ describe('two teachers on one thing', () => {
     const path = `/classes/${school.class}/assignments/${assignment}/change`;
     const change = (who: Visitor, title: string, seen: string | null) =>
       who.send(path, {
-        ...{ wish: plainWish(original, school.class, { title, points: '10' }) },
-        ...{ begin: 'original', seen, preview: false },
+        wish: plainWish(original, school.class, { title, points: '10' }),
+        begin: 'original',
+        seen,
+        preview: false,
       });
     expect((await change(one, 'First', null)).status).toBe(200);
     const told = await change(two, 'Second', null);
@@ -90,7 +93,8 @@ describe('two teachers on one thing', () => {
     const by = { by: school.teacher, begin: 'original', assignment } as const;
     const change = (title: string) =>
       changeAs(test.app, {
-        ...{ ...by, at: new Date() },
+        ...by,
+        at: new Date(),
         wish: plainWish(original, school.class, { title, points: '10' }),
       });
     await change('First');

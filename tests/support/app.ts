@@ -14,7 +14,9 @@ export function useApp(settings: Record<string, string> = {}): {
     url = await freshDatabase(inject('server'), inject('template'));
     app = await startApp(
       readSettings({
-        ...{ DATABASE_URL: url, LOG_LEVEL: 'silent', DATABASE_CONNECTIONS: '6' },
+        DATABASE_URL: url,
+        LOG_LEVEL: 'silent',
+        DATABASE_CONNECTIONS: '6',
         ...settings,
       }),
     );

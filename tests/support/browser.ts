@@ -21,7 +21,9 @@ export async function openBrowser(
   origin: string,
 ): Promise<{ context: BrowserContext; page: Page }> {
   const context = await browser.newContext({
-    ...{ baseURL: origin, viewport: { width: 1280, height: 800 }, locale: 'en-GB' },
+    baseURL: origin,
+    viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
   });
   return { context, page: await context.newPage() };
 }

@@ -58,13 +58,15 @@ type ChangeAs = By & { assignment: string; wish: HandOutWish; begin: 'shared pag
 
 export const changeAs = async (app: App, { assignment, wish, begin, by, at }: ChangeAs) =>
   changeAssignment(app, await onAssignment(app, 'change the assignment', by, assignment), {
-    ...{ begin, at },
+    begin,
+    at,
     wish: await CheckedWish.check(app, by, wish),
   });
 
 export const previewChangeAs = async (app: App, { assignment, wish, begin, by, at }: ChangeAs) =>
   previewChange(app, await onAssignment(app, 'change the assignment', by, assignment), {
-    ...{ begin, at },
+    begin,
+    at,
     wish: await CheckedWish.check(app, by, wish),
   });
 

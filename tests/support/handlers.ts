@@ -19,7 +19,10 @@ export async function readHandlers(): Promise<Handler[]> {
     for (const [exported, value] of Object.entries(await load())) {
       const add = (method: string, action: string, isData: boolean) =>
         found.push({
-          ...{ route, method, action, isData },
+          route,
+          method,
+          action,
+          isData,
           name: `${method} ${layout}${route} ${action}`.trim(),
         });
       if (exported === 'actions' && value && typeof value === 'object')

@@ -71,14 +71,12 @@ export async function makeSchool({ db }: App, size: number): Promise<TestSchool>
     .insertInto('person')
     .values(
       [...names, ...students].map((name) => ({
-        ...{
-          school_id,
-          given: name,
-          family: 'Person',
-          called: '',
-          sign_in_name: `${name}${id}`,
-          password_hash,
-        },
+        school_id,
+        given: name,
+        family: 'Person',
+        called: '',
+        sign_in_name: `${name}${id}`,
+        password_hash,
         role:
           name === 'office'
             ? ('office' as const)
@@ -143,20 +141,16 @@ export async function makeSchool({ db }: App, size: number): Promise<TestSchool>
     ])
     .execute();
   return {
-    ...{
-      id,
-      teacher: who('teacher'),
-      marker: who('marker'),
-      stranger: who('stranger'),
-      office: who('office'),
-    },
-    ...{
-      students: students.map(who),
-      otherStudent: who('other'),
-      class: klass,
-      otherClass,
-      course,
-    },
+    id,
+    teacher: who('teacher'),
+    marker: who('marker'),
+    stranger: who('stranger'),
+    office: who('office'),
+    students: students.map(who),
+    otherStudent: who('other'),
+    class: klass,
+    otherClass,
+    course,
   };
 }
 
@@ -171,8 +165,13 @@ export async function addPerson(
   const { id } = await db
     .insertInto('person')
     .values({
-      ...{ school_id: school.id, role, given: name, family: 'Person', called: '' },
-      ...{ sign_in_name: `${name}${school.id}`, password_hash: await hashed },
+      school_id: school.id,
+      role,
+      given: name,
+      family: 'Person',
+      called: '',
+      sign_in_name: `${name}${school.id}`,
+      password_hash: await hashed,
     })
     .returning('id')
     .executeTakeFirstOrThrow();
@@ -238,12 +237,16 @@ export async function assign(
   const assignment = crypto.randomUUID();
   await handOutAs(app, {
     wish: plainWish(original, school.class, {
-      ...{ title, points, guarded },
+      title,
+      points,
+      guarded,
       due: due
         ? { kind: 'at', local: writeLocalTime(due.getTime(), 'Europe/Dublin') }
         : { kind: 'none' },
     }),
-    ...{ id: assignment, by: school.teacher, at },
+    id: assignment,
+    by: school.teacher,
+    at,
   });
   const rows = await app.db
     .selectFrom('page')

@@ -28,8 +28,14 @@ export class Server {
       stdio: ['ignore', 'pipe', 'pipe'],
       env: {
         ...process.env,
-        ...{ HOST: '127.0.0.1', PORT: String(this.port), ORIGIN: this.origin, LOG_LEVEL: 'warn' },
-        ...{ BODY_SIZE_LIMIT: '12M', SHUTDOWN_TIMEOUT: '5', NODE_ENV: 'production', ...this.env },
+        HOST: '127.0.0.1',
+        PORT: String(this.port),
+        ORIGIN: this.origin,
+        LOG_LEVEL: 'warn',
+        BODY_SIZE_LIMIT: '12M',
+        SHUTDOWN_TIMEOUT: '5',
+        NODE_ENV: 'production',
+        ...this.env,
       },
     });
     for (const stream of [this.child.stdout, this.child.stderr])

@@ -49,16 +49,22 @@ export async function startApp(settings: Settings): Promise<App> {
   const jobs = new Jobs(settings.DATABASE_URL);
   const mailer = new Mailer(db, settings);
   const app: App = {
-    ...{ settings, db, pages, memory, news, jobs, indexer, office: officeOf(settings), mailer },
-    ...{
-      limits: new Limits(db),
-      threads: new Threads(
-        2,
-        'This file takes more time or memory to read than there is for it. Please split it into smaller ones.',
-      ),
-      whoIs: sessionReader(db),
-      findPage: pageReader(db),
-    },
+    settings,
+    db,
+    pages,
+    memory,
+    news,
+    jobs,
+    indexer,
+    office: officeOf(settings),
+    mailer,
+    limits: new Limits(db),
+    threads: new Threads(
+      2,
+      'This file takes more time or memory to read than there is for it. Please split it into smaller ones.',
+    ),
+    whoIs: sessionReader(db),
+    findPage: pageReader(db),
     close: async () => {
       app.limits.stop();
       await jobs.stop();

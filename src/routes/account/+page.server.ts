@@ -19,9 +19,14 @@ export const load = allowPerson(
     return {
       trail: [{ title: 'Account' }],
       sessions: sessions.map(({ id, browser, made_at, last_at }) => ({
-        ...{ id, browser, here: id === here, began: made_at.getTime(), last: last_at.getTime() },
+        id,
+        browser,
+        here: id === here,
+        began: made_at.getTime(),
+        last: last_at.getTime(),
       })),
-      ...{ now, timeZone: await readTimeZone(app.db, person.school_id) },
+      now,
+      timeZone: await readTimeZone(app.db, person.school_id),
     };
   },
 );

@@ -22,23 +22,33 @@
       : [
           {
             title: 'Begin a course: what you teach from, with its pages',
-            ...{ done: first.course !== null, to: '/courses', button: 'Begin a course' },
+            done: first.course !== null,
+            to: '/courses',
+            button: 'Begin a course',
           },
           {
             title: 'Make a class of it, for this term',
-            ...{ done: first.class !== null, to: '/classes/new', button: 'Make a class' },
+            done: first.class !== null,
+            to: '/classes/new',
+            button: 'Make a class',
           },
           {
             title: 'Bring in its students',
-            ...{ done: first.students, to: `${inClass}/roster`, button: 'Open the roster' },
+            done: first.students,
+            to: `${inClass}/roster`,
+            button: 'Open the roster',
           },
           {
             title: 'Write a page for them, and hand it out: each student gets a copy',
-            ...{ done: first.handedOut, to: `${inClass}/hand-out`, button: 'Hand out' },
+            done: first.handedOut,
+            to: `${inClass}/hand-out`,
+            button: 'Hand out',
           },
           {
             title: 'Open the class, so that its students see it',
-            ...{ done: first.opened, to: `${inClass}/plan`, button: 'Open the class' },
+            done: first.opened,
+            to: `${inClass}/plan`,
+            button: 'Open the class',
           },
         ],
   );

@@ -33,7 +33,11 @@ export const GET = allowPerson(
             }
           };
           const remove = app.news.add({
-            ...{ person: person.id, session: sessionOf(token), places, studentOf, close },
+            person: person.id,
+            session: sessionOf(token),
+            places,
+            studentOf,
+            close,
             hear: (news) => send(`data: ${JSON.stringify(news)}\n\n`),
             resync: () => send('event: resync\ndata: {}\n\n'),
           });

@@ -57,7 +57,8 @@ export const actions = {
         z.object({ list: z.instanceof(File, { message: 'Choose a file first.' }) }),
       );
       const { entries, bad } = await app.threads.run({
-        ...{ kind: 'roster', way: { officeClass: null } },
+        kind: 'roster',
+        way: { officeClass: null },
         bytes: new Uint8Array(await list.arrayBuffer()),
       });
       const added = await addTeachers(app.db, grant, entries);

@@ -15,7 +15,8 @@
   const ROLES = { teacher: 'Teachers', office: 'Office', student: 'Students' };
   const groups = $derived(
     Object.entries(ROLES).map(([role, title]) => ({
-      ...{ role, title },
+      role,
+      title,
       people: data.people.filter((person) => person.role === role),
     })),
   );
@@ -25,19 +26,21 @@
   const steps = $derived([
     {
       title: 'Say when the terms are, and which clock the school has',
-      ...{ done: data.terms > 0, to: '/school/calendar', button: 'Open the calendar' },
+      done: data.terms > 0,
+      to: '/school/calendar',
+      button: 'Open the calendar',
     },
     {
       title: 'Add the teachers: by hand, from a file, or from the office’s records',
-      ...{ done: teachers.length > 0, to: '#add', button: 'Add teachers' },
+      done: teachers.length > 0,
+      to: '#add',
+      button: 'Add teachers',
     },
     {
       title: 'Give them first passwords. They begin courses and classes, and bring in students',
-      ...{
-        done: teachers.length > 0 && waiting.length === 0,
-        to: '#teacher',
-        button: 'See who waits',
-      },
+      done: teachers.length > 0 && waiting.length === 0,
+      to: '#teacher',
+      button: 'See who waits',
     },
   ]);
 </script>

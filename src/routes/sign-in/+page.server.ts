@@ -30,7 +30,9 @@ export const actions = {
       return fail(400, { sentence: 'Please give your name and your password.', name: '' });
     const { name, password, to } = read.data;
     const result = await signIn(app.db, app.limits, {
-      ...{ name, password, address: event.getClientAddress() },
+      name,
+      password,
+      address: event.getClientAddress(),
       known: event.cookies.get(KNOWN_COOKIE),
     });
     if ('sentence' in result) return fail(401, { sentence: result.sentence, name });

@@ -2,15 +2,17 @@ import { describe, expect, it } from 'vitest';
 import { flagsOf, mayTakeBack, mayWrite, stateOf, stateWords, type CopyFacts } from './state';
 
 const nothing: CopyFacts = {
-  ...{
-    opened: null,
-    written: null,
-    attached: null,
-    handedIn: null,
-    firstHandedIn: null,
-    takenBack: null,
-  },
-  ...{ scored: null, handedBack: null, looked: null, staffLooked: null, due: null },
+  opened: null,
+  written: null,
+  attached: null,
+  handedIn: null,
+  firstHandedIn: null,
+  takenBack: null,
+  scored: null,
+  handedBack: null,
+  looked: null,
+  staffLooked: null,
+  due: null,
   allowance: null,
 };
 const after = (facts: Partial<CopyFacts>) => stateOf({ ...nothing, ...facts });

@@ -4,7 +4,10 @@ import { planBuild, type Destination, type SourcePage } from './build-plan';
 
 const units = ['a', 'b'].map((id) => ({ id, title: `Unit ${id}` }));
 const page = (id: string, rest: Partial<SourcePage> = {}): SourcePage => ({
-  ...{ id, unit: 'a', kind: 'reading', area: null },
+  id,
+  unit: 'a',
+  kind: 'reading',
+  area: null,
   ...rest,
 });
 

@@ -33,8 +33,11 @@ describe('curriculum codes', () => {
   it('are read from a CASE package, children in their sequence', () => {
     const link = (identifier: string) => ({ identifier, title: '', uri: '' });
     const child = (of: string, id: string, sequenceNumber: number) => ({
-      ...{ identifier: `a-${id}`, associationType: 'isChildOf', sequenceNumber },
-      ...{ originNodeURI: link(id), destinationNodeURI: link(of) },
+      identifier: `a-${id}`,
+      associationType: 'isChildOf',
+      sequenceNumber,
+      originNodeURI: link(id),
+      destinationNodeURI: link(of),
     });
     const read = codesFromCase(
       JSON.stringify({

@@ -41,7 +41,8 @@ function inOrder(title: string, items: readonly Item[], passed: string[]): CodeR
   for (let one = next.pop(); one; one = next.pop()) {
     const { key, code, statement } = one.item;
     codes.push({
-      ...{ code: code.slice(0, 100), statement: statement.slice(0, 2000) },
+      code: code.slice(0, 100),
+      statement: statement.slice(0, 2000),
       parent: one.parent,
     });
     if (key) next.push(...under(key, codes.length - 1));
@@ -156,7 +157,9 @@ export function codesFromCase(text: string): CodeRead {
       });
   const sequence = (id: string) => parents.get(id)?.sequence ?? Infinity;
   const items = read.data.CFItems.map(({ identifier, fullStatement, humanCodingScheme }) => ({
-    ...{ key: identifier, code: humanCodingScheme?.trim() || '', statement: fullStatement.trim() },
+    key: identifier,
+    code: humanCodingScheme?.trim() || '',
+    statement: fullStatement.trim(),
     parent: parents.get(identifier)?.parent ?? null,
   }));
   const sorted = items

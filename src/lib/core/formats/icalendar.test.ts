@@ -4,9 +4,16 @@ import { writeICalendar, type DueTime } from './icalendar';
 
 const DUE = Date.parse('2026-10-26T11:40:00Z');
 const time = (of: Partial<DueTime> = {}): DueTime => ({
-  ...{ uid: 'a-b@uncia', title: 'Rule of twelfths; “ebb, flow”', class: '8C Coast & Chart' },
-  ...{ classId: 'c', due: DUE, handedOut: DUE - 86_400_000, changed: DUE - 80_000_000 },
-  ...{ to: '/work/x', instructions: 'Two lines,\nreally.', ...of },
+  uid: 'a-b@uncia',
+  title: 'Rule of twelfths; “ebb, flow”',
+  class: '8C Coast & Chart',
+  classId: 'c',
+  due: DUE,
+  handedOut: DUE - 86_400_000,
+  changed: DUE - 80_000_000,
+  to: '/work/x',
+  instructions: 'Two lines,\nreally.',
+  ...of,
 });
 // Parsed back by another library; properties by RFC 5545 and RFC 7986.
 const parse = (text: string) => {

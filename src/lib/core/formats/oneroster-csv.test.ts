@@ -37,8 +37,11 @@ describe('a OneRoster package', () => {
     ]);
     expect(roster.students.get('c8')).toEqual([
       {
-        ...{ line: 2, given: 'Viggo', family: 'Ekholm' },
-        ...{ email: 'v.ekholm@skerry.example', officeId: 'u1' },
+        line: 2,
+        given: 'Viggo',
+        family: 'Ekholm',
+        email: 'v.ekholm@skerry.example',
+        officeId: 'u1',
       },
     ]);
     expect(roster.bad).toEqual([

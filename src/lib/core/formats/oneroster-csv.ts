@@ -93,8 +93,11 @@ export function readOneRoster(files: ReadonlyMap<string, string>): OneRoster | {
       continue;
     }
     list.push({
-      ...{ line: user.line, given: user.get('givenName'), family: user.get('familyName') },
-      ...{ email: user.get('email').toLowerCase(), officeId: user.get('sourcedId') },
+      line: user.line,
+      given: user.get('givenName'),
+      family: user.get('familyName'),
+      email: user.get('email').toLowerCase(),
+      officeId: user.get('sourcedId'),
     });
   }
   return { version: versionOf(files), classes, students, bad };

@@ -38,6 +38,9 @@ export const classesOf = ({ classes }: z.infer<typeof ClassesAnswer>) =>
 
 export const entriesOf = ({ users }: z.infer<typeof UsersAnswer>): Entry[] =>
   users.filter(isActive).map((user) => ({
-    ...{ line: null, given: user.givenName, family: user.familyName },
-    ...{ email: (user.email ?? '').toLowerCase(), officeId: user.sourcedId },
+    line: null,
+    given: user.givenName,
+    family: user.familyName,
+    email: (user.email ?? '').toLowerCase(),
+    officeId: user.sourcedId,
   }));

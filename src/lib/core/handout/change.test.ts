@@ -28,11 +28,18 @@ function wantedBy(
     lessons: [],
   };
   const situation: Situation = {
-    ...{ now: 0, goesOut: 0, timeZone: 'UTC', classes: [facts], blank: '' },
+    now: 0,
+    goesOut: 0,
+    timeZone: 'UTC',
+    classes: [facts],
+    blank: '',
     pages: new Map([[PAGE, { title: 'A page', parts: 1 }]]),
   };
   const wish = HandOutWish.parse({
-    ...{ title: 'T', originals: [{ page: PAGE, delivery }], classes: [{ class: id }], ...more },
+    title: 'T',
+    originals: [{ page: PAGE, delivery }],
+    classes: [{ class: id }],
+    ...more,
   });
   return planHandOut(wish, situation).copies;
 }
@@ -57,7 +64,11 @@ function carriedOut(
     class: change.move.find((one) => one.copy.id === copy.id)?.class ?? copy.class,
   }));
   const made = change.make.map(({ from, ...copy }): StandingCopy => ({
-    ...{ ...copy, id: next(), source: from ?? copy.source, begun: false, standing: 'current' },
+    ...copy,
+    id: next(),
+    source: from ?? copy.source,
+    begun: false,
+    standing: 'current',
   }));
   return [...made, ...changed];
 }

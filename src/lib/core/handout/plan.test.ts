@@ -12,17 +12,27 @@ const lesson = (at: string) => ({ starts: Date.parse(at) - HOUR, ends: Date.pars
 const student = (n: number) => ({ id: id(100 + n), name: `Student ${n}` });
 
 const klass = (of: Partial<ClassFacts> = {}): ClassFacts => ({
-  ...{ id: A, name: '8A', open: true, students: [1, 2, 3, 4].map(student), groups: [] },
+  id: A,
+  name: '8A',
+  open: true,
+  students: [1, 2, 3, 4].map(student),
+  groups: [],
   lessons: [lesson('2026-10-14T13:50:00Z'), lesson('2026-10-16T10:40:00Z')],
   termEnds: Date.parse('2026-12-19T00:00:00Z'),
   ...of,
 });
 const other = klass({
-  ...{ id: B, name: '8B', students: [5, 6].map(student) },
+  id: B,
+  name: '8B',
+  students: [5, 6].map(student),
   lessons: [lesson('2026-10-15T13:50:00Z'), lesson('2026-10-19T10:40:00Z')],
 });
 const situation = (...classes: ClassFacts[]): Situation => ({
-  ...{ now: NOW, goesOut: NOW, timeZone: 'Europe/Dublin', classes, blank: id(9) },
+  now: NOW,
+  goesOut: NOW,
+  timeZone: 'Europe/Dublin',
+  classes,
+  blank: id(9),
   pages: new Map([
     [PAGE, { title: 'Beach profile', parts: 3 }],
     [READING, { title: 'Words of the shore', parts: 0 }],
@@ -31,8 +41,11 @@ const situation = (...classes: ClassFacts[]): Situation => ({
 });
 const wish = (of: Record<string, unknown> = {}) =>
   HandOutWish.parse({
-    ...{ title: 'Beach profile', originals: [{ page: PAGE, delivery: 'one each' }] },
-    ...{ classes: [{ class: A }], due: { kind: 'lesson', nth: 2 }, ...of },
+    title: 'Beach profile',
+    originals: [{ page: PAGE, delivery: 'one each' }],
+    classes: [{ class: A }],
+    due: { kind: 'lesson', nth: 2 },
+    ...of,
   });
 const plan = (of: Record<string, unknown> = {}, ...classes: ClassFacts[]) =>
   planHandOut(wish(of), situation(...(classes.length > 0 ? classes : [klass()])));
@@ -157,7 +170,10 @@ describe('the plan of a hand-out', () => {
     const some = fc.subarray(Array.from({ length: 12 }, (_, n) => student(n)));
     const facts = (key: string, name: string) =>
       fc.record({
-        ...{ id: fc.constant(key), name: fc.constant(name), open: fc.boolean(), students: some },
+        id: fc.constant(key),
+        name: fc.constant(name),
+        open: fc.boolean(),
+        students: some,
         termEnds: fc.constant(0),
         groups: fc.array(
           fc.record({ name: fc.string({ maxLength: 3 }), members: fc.constant<string[]>([]) }),
@@ -186,13 +202,13 @@ describe('the plan of a hand-out', () => {
               .map((one) => one.id),
           }));
           const given = wish({
-            ...{
-              originals: [
-                { page: PAGE, delivery },
-                { page: READING, delivery: 'to read' },
-              ],
-            },
-            ...{ classes: [{ class: A }, { class: B }], only, without },
+            originals: [
+              { page: PAGE, delivery },
+              { page: READING, delivery: 'to read' },
+            ],
+            classes: [{ class: A }, { class: B }],
+            only,
+            without,
             adapted: [{ page: ADAPTED, instead: PAGE, students: adapted }],
           });
           const { copies } = planHandOut(given, situation({ ...a, groups }, b));

@@ -175,7 +175,13 @@ function copiesFor(
     .filter(({ id }) => adapted.has(id))
     .map(({ id }) => alone(id, delivery === 'to read' ? 'to read' : 'one each'));
   const shared = (group: string, members: readonly string[]): PlannedCopy => ({
-    ...{ class: klass.id, for: page, source: page, delivery, student: null, group, members },
+    class: klass.id,
+    for: page,
+    source: page,
+    delivery,
+    student: null,
+    group,
+    members,
   });
   if (delivery !== 'one per group') return others.length > 0 ? [...own, shared('', others)] : own;
   const groups = klass.groups.map(({ name, members }) => ({

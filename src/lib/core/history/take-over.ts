@@ -91,8 +91,11 @@ export function piecesOf(was: Node, is: Node, adapted: Node): Piece[] {
     return [
       {
         key: `${b0} ${b.slice(b0, b1).join('')} ${a.slice(a0, a1).join('')}`,
-        ...{ was: blocks.was.slice(a0, a1), is: blocks.is.slice(b0, b1) },
-        ...{ mine: blocks.mine.slice(from, to), from, to },
+        was: blocks.was.slice(a0, a1),
+        is: blocks.is.slice(b0, b1),
+        mine: blocks.mine.slice(from, to),
+        from,
+        to,
         untouched: alike(here, a.slice(a0, a1)),
       },
     ];

@@ -48,8 +48,10 @@ interface Plain {
 function plain(one: { given: string; family: string }): Plain {
   const [given, family] = [plainWord(one.given), plainWord(one.family)];
   return {
-    ...{ name: `${family}, ${given}`, turned: `${given}, ${family}` },
-    ...{ given, families: family.split(' ') },
+    name: `${family}, ${given}`,
+    turned: `${given}, ${family}`,
+    given,
+    families: family.split(' '),
   };
 }
 
@@ -189,14 +191,24 @@ export function compareRoster(
     const name = nameOf(entry);
     if (here !== 'now')
       changes.push({
-        ...{ key: `joins ${person}`, line: entry.line, name, kind: 'joins', entry, person },
+        key: `joins ${person}`,
+        line: entry.line,
+        name,
+        kind: 'joins',
+        entry,
+        person,
         back: here === 'once',
       });
     const renamed = nameOf(match) !== name;
     if (renamed)
       changes.push({
-        ...{ key: `renamed ${person} ${name}`, line: entry.line, name, kind: 'renamed', entry },
-        ...{ person, was: nameOf(match) },
+        key: `renamed ${person} ${name}`,
+        line: entry.line,
+        name,
+        kind: 'renamed',
+        entry,
+        person,
+        was: nameOf(match),
       });
     if (here === 'now' && !renamed) same += 1;
   }
@@ -206,21 +218,35 @@ export function compareRoster(
     if (near) {
       met.add(near.person);
       changes.push({
-        ...{ key: `doubtful ${near.person} ${name}`, line: entry.line, name, kind: 'doubtful' },
-        ...{ entry, person: near.person, other: nameOf(near), otherHere: near.here },
+        key: `doubtful ${near.person} ${name}`,
+        line: entry.line,
+        name,
+        kind: 'doubtful',
+        entry,
+        person: near.person,
+        other: nameOf(near),
+        otherHere: near.here,
       });
     } else
       changes.push({
-        ...{ key: `joins new ${entry.officeId} ${name}`, line: entry.line, name, kind: 'joins' },
-        ...{ entry, person: null, back: false },
+        key: `joins new ${entry.officeId} ${name}`,
+        line: entry.line,
+        name,
+        kind: 'joins',
+        entry,
+        person: null,
+        back: false,
       });
   }
   if (whole)
     for (const one of known)
       if (one.here === 'now' && !met.has(one.person))
         changes.push({
-          ...{ key: `leaves ${one.person}`, line: null, name: nameOf(one) },
-          ...{ kind: 'leaves', person: one.person },
+          key: `leaves ${one.person}`,
+          line: null,
+          name: nameOf(one),
+          kind: 'leaves',
+          person: one.person,
         });
   return { changes, same, matched, twice };
 }

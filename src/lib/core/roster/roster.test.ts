@@ -34,7 +34,11 @@ describe('the columns of a roster', () => {
 
   it('may be one for the whole name, with a number and an address', () => {
     expect(guessColumns(['Schüler/in', 'Nr.', 'E-Mail'])).toEqual({
-      ...{ family: null, given: null, name: 0, id: 1, email: 2 },
+      family: null,
+      given: null,
+      name: 0,
+      id: 1,
+      email: 2,
     });
     expect(guessColumns(['Nom', 'Classe'])).toMatchObject({ name: 0, family: null });
     expect(guessColumns(['8C', 'Room 12'])).toBeNull();

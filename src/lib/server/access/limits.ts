@@ -48,14 +48,13 @@ export class Limits {
     };
     const make = (kind: LimitKind) =>
       new RateLimiterPostgres({
-        ...{
-          storeClient,
-          storeType: 'pool',
-          tableName: 'rate_limit',
-          tableCreated: true,
-          keyPrefix: kind,
-        },
-        ...{ ...RULES[kind], clearExpiredByTimeout: false },
+        storeClient,
+        storeType: 'pool',
+        tableName: 'rate_limit',
+        tableCreated: true,
+        keyPrefix: kind,
+        ...RULES[kind],
+        clearExpiredByTimeout: false,
       });
     const kinds = Object.keys(RULES) as LimitKind[];
     this.limiters = Object.fromEntries(kinds.map((kind) => [kind, make(kind)])) as Record<

@@ -47,8 +47,12 @@ export async function beginSession(
   await db
     .insertInto('session')
     .values({
-      ...{ id: mark(token), school_id: person.school_id, person_id: person.id },
-      ...{ expires_at: expires, last_at: new Date(now), browser: describe(agent) },
+      id: mark(token),
+      school_id: person.school_id,
+      person_id: person.id,
+      expires_at: expires,
+      last_at: new Date(now),
+      browser: describe(agent),
     })
     .execute();
   await db

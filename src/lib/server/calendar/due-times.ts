@@ -18,16 +18,14 @@ interface Row {
 }
 
 const timeOf = (row: Row): DueTime => ({
-  ...{ uid: `${row.assignment}-${row.class}@uncia`, title: row.task, classId: row.class },
-  ...{
-    class: `${row.name} ${row.title}`,
-    instructions: row.instructions,
-  },
-  ...{
-    due: row.due.getTime(),
-    handedOut: row.handed_out_at.getTime(),
-    changed: row.changed_at.getTime(),
-  },
+  uid: `${row.assignment}-${row.class}@uncia`,
+  title: row.task,
+  classId: row.class,
+  class: `${row.name} ${row.title}`,
+  instructions: row.instructions,
+  due: row.due.getTime(),
+  handedOut: row.handed_out_at.getTime(),
+  changed: row.changed_at.getTime(),
   to: row.page ? `/work/${row.page}` : `/classes/${row.class}/assignments/${row.assignment}`,
 });
 

@@ -58,8 +58,11 @@ export async function beginBuild(
     const { id } = await tx
       .insertInto('class_build')
       .values({
-        ...{ school_id: klass.school_id, class_id: klass.id, made_by: person.id },
-        ...{ wish: JSON.stringify(KeptPlan.parse(plan)), total: plan.pages.length },
+        school_id: klass.school_id,
+        class_id: klass.id,
+        made_by: person.id,
+        wish: JSON.stringify(KeptPlan.parse(plan)),
+        total: plan.pages.length,
       })
       .returning('id')
       .executeTakeFirstOrThrow();
@@ -104,7 +107,11 @@ async function buildPortion(app: App, id: string): Promise<boolean> {
     const portion = missing.slice(0, PORTION);
     for (const { unit, area, pages } of alike(portion))
       await copyPages(app.memory, tx, {
-        ...{ school: build.school_id, pages, unit: units.get(unit ?? '') ?? null, at, build: id },
+        school: build.school_id,
+        pages,
+        unit: units.get(unit ?? '') ?? null,
+        at,
+        build: id,
         in: { kind: 'class page', class: build.class_id, area },
       });
     const finished = missing.length <= PORTION;
@@ -122,7 +129,11 @@ async function buildPortion(app: App, id: string): Promise<boolean> {
   });
   if (!done) return false;
   app.news.tell({
-    ...{ page: null, version: 0, places: [done.klass], students: [], record: true },
+    page: null,
+    version: 0,
+    places: [done.klass],
+    students: [],
+    record: true,
     at: at.getTime(),
   });
   return !done.finished;
@@ -149,8 +160,11 @@ async function bringUnits(
       (await tx
         .insertInto('unit')
         .values({
-          ...{ school_id: build.school_id, class_id: build.class_id, title },
-          ...{ from_id: from, place: ++place },
+          school_id: build.school_id,
+          class_id: build.class_id,
+          title,
+          from_id: from,
+          place: ++place,
         })
         .returning('id')
         .executeTakeFirstOrThrow());
@@ -183,7 +197,9 @@ async function tellBuilt(
     .where('id', '=', build.class_id)
     .executeTakeFirstOrThrow();
   await tell(tx, {
-    ...{ school: build.school_id, people: [build.made_by], cause: `class built ${build.id}` },
+    school: build.school_id,
+    people: [build.made_by],
+    cause: `class built ${build.id}`,
     subject: `${klass.name} is built`,
     text: `${pages === 1 ? '1 page is' : `${pages} pages are`} in the class now.`,
     link: `/classes/${build.class_id}/plan`,

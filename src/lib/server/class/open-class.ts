@@ -34,20 +34,24 @@ async function open(app: App, klass: string, at: Date): Promise<void> {
       .executeTakeFirst();
     if (!row) return false;
     await tell(tx, {
-      ...{
-        school: row.school_id,
-        people: await peopleOf(tx, klass),
-        cause: `class opened ${klass}`,
-      },
-      ...{ subject: `${row.name} is open`, text: 'You can look around in it now.' },
+      school: row.school_id,
+      people: await peopleOf(tx, klass),
+      cause: `class opened ${klass}`,
+      subject: `${row.name} is open`,
+      text: 'You can look around in it now.',
       link: `/classes/${klass}/plan`,
     });
     return true;
   });
   if (opened)
     app.news.tell({
-      ...{ page: null, version: 0, places: [klass], students: [], studentsOf: klass },
-      ...{ record: true, at: at.getTime() },
+      page: null,
+      version: 0,
+      places: [klass],
+      students: [],
+      studentsOf: klass,
+      record: true,
+      at: at.getTime(),
     });
 }
 
@@ -108,7 +112,12 @@ export async function closeClass(
     .where('id', '=', klass)
     .execute();
   app.news.tell({
-    ...{ page: null, version: 0, places: [klass], students: [], studentsOf: klass },
-    ...{ record: true, at: now.getTime() },
+    page: null,
+    version: 0,
+    places: [klass],
+    students: [],
+    studentsOf: klass,
+    record: true,
+    at: now.getTime(),
   });
 }

@@ -72,7 +72,10 @@ const planned = (
   row: { id: string; title: string; unit_id: string | null; due_at: Date | null },
   to: string,
 ): PlannedAssignment => ({
-  ...{ id: row.id, title: row.title, unit: row.unit_id, to },
+  id: row.id,
+  title: row.title,
+  unit: row.unit_id,
+  to,
   due: row.due_at?.getTime() ?? null,
 });
 

@@ -57,20 +57,14 @@ export async function setStaff(
         .execute();
     if (person !== by.id)
       await tell(tx, {
-        ...{
-          school: klass.school_id,
-          people: [person],
-          link: kind ? `/classes/${klass.id}` : '/desk',
-        },
-        ...{
-          subject: kind
-            ? `You are ${WORDS[kind]} of ${klass.name} now`
-            : `You are no longer one of the staff of ${klass.name}`,
-        },
-        ...{
-          text: `${by.called || by.given} changed it.`,
-          cause: `staff ${klass.id} ${Date.now()}`,
-        },
+        school: klass.school_id,
+        people: [person],
+        link: kind ? `/classes/${klass.id}` : '/desk',
+        subject: kind
+          ? `You are ${WORDS[kind]} of ${klass.name} now`
+          : `You are no longer one of the staff of ${klass.name}`,
+        text: `${by.called || by.given} changed it.`,
+        cause: `staff ${klass.id} ${Date.now()}`,
       });
   });
 }

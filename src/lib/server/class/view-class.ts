@@ -86,7 +86,9 @@ export async function viewSetUp(db: Database, { thing: klass, person }: Grant<'k
     .where('id', '=', klass.id)
     .executeTakeFirstOrThrow();
   return {
-    ...{ klass, about, joinRule },
+    klass,
+    about,
+    joinRule,
     staff: await readStaff(db, klass.id),
     colleagues: await readColleagues(db, person),
     slots: await readSlots(db, klass.id),

@@ -18,7 +18,8 @@ interface Move {
   note?: string;
 }
 const moveOf = ({ thing, person }: Pick<Grant<'mark'>, 'thing' | 'person'>): Move => ({
-  ...{ page: thing.id, person: person.id },
+  page: thing.id,
+  person: person.id,
 });
 
 /** Records that something happened to a copy, with the copy locked, if `may` agrees with how it stands then. */
@@ -42,8 +43,12 @@ async function record(
     await tx
       .insertInto('event')
       .values({
-        ...{ school_id: row.school_id, page_id: page, person_id: person, kind },
-        ...{ version: row.version, note },
+        school_id: row.school_id,
+        page_id: page,
+        person_id: person,
+        kind,
+        version: row.version,
+        note,
       })
       // Two tabs open a copy once.
       .onConflict((conflict) => conflict.doNothing())
@@ -60,7 +65,10 @@ async function record(
     return row;
   });
   app.news.tell({
-    ...{ page, version: told.version, at: Date.now(), ...studentsWhoHear(told) },
+    page,
+    version: told.version,
+    at: Date.now(),
+    ...studentsWhoHear(told),
     places: told.class_id ? [told.class_id] : [],
     record: true,
   });
@@ -165,11 +173,11 @@ export async function handBack(
       .where('id', '=', page)
       .executeTakeFirstOrThrow();
     await tell(tx, {
-      ...{ school, people, link: `/work/${page}` },
-      ...{
-        subject: `Handed back: ${title}`,
-        text: 'Your teacher has looked at it.',
-      },
+      school,
+      people,
+      link: `/work/${page}`,
+      subject: `Handed back: ${title}`,
+      text: 'Your teacher has looked at it.',
       cause: `handed back ${page} ${Date.now()}`,
     });
   });

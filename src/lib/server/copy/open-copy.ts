@@ -70,7 +70,11 @@ export async function readRecord(app: App, page: string): Promise<RecordEntry[]>
     ...scores.map((row) => ({ ...row, what: 'scored', note: '' })),
   ]
     .map(({ at, what, given, called, note, points }) => ({
-      ...{ at: at.getTime(), what, by: called || given, note, points },
+      at: at.getTime(),
+      what,
+      by: called || given,
+      note,
+      points,
     }))
     .sort((a, b) => a.at - b.at);
 }

@@ -32,13 +32,15 @@ export async function beginAs(
     const { numInsertedOrUpdatedRows: made } = await tx
       .insertInto('page')
       .values({
-        ...{ id, school_id: wish.school, kind: 'own page', title: wish.title, made_at: at },
-        ...{
-          class_id: wish.class,
-          student_id: wish.student,
-          unit_id: wish.unit,
-          from_id: wish.from ?? null,
-        },
+        id,
+        school_id: wish.school,
+        kind: 'own page',
+        title: wish.title,
+        made_at: at,
+        class_id: wish.class,
+        student_id: wish.student,
+        unit_id: wish.unit,
+        from_id: wish.from ?? null,
       })
       .onConflict((conflict) => conflict.column('id').doNothing())
       .executeTakeFirstOrThrow();

@@ -63,7 +63,8 @@ export const readOpenClasses = (db: Database, student: string) =>
 export function asStudentSees(copy: CopyRow, student: string): CopyRow {
   const points = copy.pointsBack;
   return {
-    ...{ ...copy, points },
+    ...copy,
+    points,
     // Whether the others have opened what they share is for the staff, too.
     openers: copy.openers.filter((id) => id === student),
     facts: { ...copy.facts, looked: null, scored: points === null ? null : copy.facts.handedBack },

@@ -97,17 +97,26 @@ export async function beginThread(
     const { id } = await tx
       .insertInto('thread')
       .values({
-        ...{ school_id: row.school_id, page_id: page, made_by: person.id, quote },
-        ...{ made_version: made?.version ?? row.version, made_from: made?.from ?? null },
-        ...{ made_to: made?.to ?? null, at_from: now?.from ?? null, at_to: now?.to ?? null },
+        school_id: row.school_id,
+        page_id: page,
+        made_by: person.id,
+        quote,
+        made_version: made?.version ?? row.version,
+        made_from: made?.from ?? null,
+        made_to: made?.to ?? null,
+        at_from: now?.from ?? null,
+        at_to: now?.to ?? null,
       })
       .returning('id')
       .executeTakeFirstOrThrow();
     await tx
       .insertInto('comment')
       .values({
-        ...{ school_id: row.school_id, thread_id: id, person_id: person.id },
-        ...{ kind: 'said', text: thread.text },
+        school_id: row.school_id,
+        thread_id: id,
+        person_id: person.id,
+        kind: 'said',
+        text: thread.text,
       })
       .execute();
     await tx
@@ -155,8 +164,11 @@ export async function addComment(
   await app.db
     .insertInto('comment')
     .values({
-      ...{ school_id: row.school_id, thread_id: thread, person_id: person.id },
-      ...{ kind: comment.kind, text: comment.text },
+      school_id: row.school_id,
+      thread_id: thread,
+      person_id: person.id,
+      kind: comment.kind,
+      text: comment.text,
     })
     .execute();
   tell(app, page, row);

@@ -15,7 +15,9 @@ export async function viewOwnCopy(app: App, grant: Grant<'see own copy'>) {
   const { copy: all, ...open } = await openCopy(app, thing.id, person.id);
   const copy = asStudentSees(all, person.id);
   return {
-    ...{ page: thing.id, ...open, copy },
+    page: thing.id,
+    ...open,
+    copy,
     assignment: { ...(await readAssignment(app, copy)), title: thing.title },
     timeZone: await readTimeZone(app.db, thing.school_id),
     now: Date.now(),
@@ -39,7 +41,9 @@ export async function viewMarking(app: App, grant: Grant<'mark'>, klass: string)
   const namesOf = ({ members }: { members: readonly string[] }) =>
     students.filter(({ id }) => members.includes(id));
   return {
-    ...{ page: thing.id, ...open, assignment },
+    page: thing.id,
+    ...open,
+    assignment,
     timeZone: await readTimeZone(app.db, thing.school_id),
     // In the order of their students; a shared copy stands at its first.
     owners: students.flatMap((student) => {

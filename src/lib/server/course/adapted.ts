@@ -19,8 +19,12 @@ export async function readBase(app: App, page: PageRow) {
   const was = await readPage(app.db, base, page.from_version);
   const is = await app.pages.open(base.id);
   return {
-    ...{ id: base.id, title: base.title, version: is.version, since: page.from_version },
-    ...{ was: was.doc.toJSON() as object, is: is.doc.toJSON() as object },
+    id: base.id,
+    title: base.title,
+    version: is.version,
+    since: page.from_version,
+    was: was.doc.toJSON() as object,
+    is: is.doc.toJSON() as object,
   };
 }
 
@@ -52,8 +56,12 @@ export async function adapt(
   if (!original) throw new Refusal(404, 'Only an original of this course can be adapted.');
   await inTransaction(app.db, (tx) =>
     copyPages(app.memory, tx, {
-      ...{ school: course.school_id, pages: [page], unit: original.unit, at: new Date() },
-      ...{ in: { kind: 'original', course: course.id }, adapted: true },
+      school: course.school_id,
+      pages: [page],
+      unit: original.unit,
+      at: new Date(),
+      in: { kind: 'original', course: course.id },
+      adapted: true,
     }),
   );
 }

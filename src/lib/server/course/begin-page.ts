@@ -64,11 +64,14 @@ async function insertPage(tx: Tx, wish: PlacedPage, page: Node): Promise<string>
   const { id } = await tx
     .insertInto('page')
     .values((eb) => ({
-      ...{ school_id: wish.school, kind: place.kind, title: wish.title, made_at: wish.at },
+      school_id: wish.school,
+      kind: place.kind,
+      title: wish.title,
+      made_at: wish.at,
       ...('course' in place
         ? { course_id: place.course }
         : { class_id: place.class, area: place.area }),
-      ...{ unit_id: unit },
+      unit_id: unit,
       place: eb
         .selectFrom('page')
         .select((last) =>

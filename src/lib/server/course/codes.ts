@@ -35,7 +35,12 @@ export async function keepCodes(
       .executeTakeFirstOrThrow();
     const ids = list.codes.map(() => crypto.randomUUID());
     const rows = list.codes.map(({ code, statement, parent }, place) => ({
-      ...{ id: ids[place], school_id, set_id, code, statement, place },
+      id: ids[place],
+      school_id,
+      set_id,
+      code,
+      statement,
+      place,
       parent_id: parent === null ? null : ids[parent],
     }));
     await sql`insert into code (id, school_id, set_id, code, statement, parent_id, place)
@@ -184,7 +189,10 @@ export async function readTagged(db: Connection, course: string): Promise<Tagged
     if (row.assignment)
       return [
         {
-          ...{ code, kind: 'assignment', id: row.assignment, criterion: null },
+          code,
+          kind: 'assignment',
+          id: row.assignment,
+          criterion: null,
           title: row.assignment_title ?? '',
         },
       ];

@@ -123,18 +123,14 @@ export async function shareCourse(
       throw new Refusal(409, 'A course needs somebody whose it is. Make it somebody else’s first.');
     if (colleague !== by.id)
       await tell(tx, {
-        ...{
-          school: course.school_id,
-          people: [colleague],
-          link: may ? `/courses/${course.id}` : '/courses',
-        },
+        school: course.school_id,
+        people: [colleague],
+        link: may ? `/courses/${course.id}` : '/courses',
         subject: may
           ? `You ${WORDS[may]} the course ${course.title} now`
           : `The course ${course.title} is no longer shared with you`,
-        ...{
-          text: `${by.called || by.given} changed it.`,
-          cause: `course ${course.id} ${Date.now()}`,
-        },
+        text: `${by.called || by.given} changed it.`,
+        cause: `course ${course.id} ${Date.now()}`,
       });
     if (!may) {
       await tx

@@ -60,7 +60,11 @@ const openNotes = (db: Connection, viewer: string) =>
 
 type Row = Awaited<ReturnType<ReturnType<typeof openNotes>['execute']>>[number];
 const asNote = ({ id, text, made_at, given, called, about }: Row): Note => ({
-  ...{ id, text, about: about ?? '', by: called || given, at: made_at.getTime() },
+  id,
+  text,
+  about: about ?? '',
+  by: called || given,
+  at: made_at.getTime(),
 });
 
 /**
@@ -144,7 +148,9 @@ export async function writeNote(
   await db
     .insertInto('note')
     .values({
-      ...{ school_id: thing.school_id, text: note.text, made_by: person.id },
+      school_id: thing.school_id,
+      text: note.text,
+      made_by: person.id,
       [COLUMNS[about]]: note.id,
     })
     .execute();

@@ -15,7 +15,10 @@ export async function openEditor(app: App, { thing, person }: Grant<'keep the pa
   const classes = await readOwnClasses(app.db, person.id);
   return {
     trail: [...(await readHome(app.db, thing)), { title: thing.title }],
-    ...{ page: thing.id, title: thing.title, kind: thing.kind, version: held.version },
+    page: thing.id,
+    title: thing.title,
+    kind: thing.kind,
+    version: held.version,
     doc: held.doc.toJSON() as object,
     keys: await readKeys(app.db, thing.id),
     base: await readBase(app, thing),

@@ -71,7 +71,9 @@ export async function pastePages(
       await tx
         .updateTable('page')
         .set((eb) => ({
-          ...{ course_id: into.course, unit_id: unit, place: last + 1 + index },
+          course_id: into.course,
+          unit_id: unit,
+          place: last + 1 + index,
           moved_from: eb.ref('course_id'),
         }))
         .where('id', '=', id)

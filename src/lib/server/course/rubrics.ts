@@ -46,8 +46,13 @@ export async function beginRubric(
   const { id } = await db
     .insertInto('rubric')
     .values({
-      ...{ school_id: course.school_id, course_id: course.id, unit_id: unit, title },
-      ...{ body: JSON.stringify(table), made_by: person.id, place: 1_000 },
+      school_id: course.school_id,
+      course_id: course.id,
+      unit_id: unit,
+      title,
+      body: JSON.stringify(table),
+      made_by: person.id,
+      place: 1_000,
     })
     .returning('id')
     .executeTakeFirstOrThrow();
@@ -68,7 +73,9 @@ export async function writeRubric(
   const saved = await db
     .updateTable('rubric')
     .set((eb) => ({
-      ...{ title: change.title, body: JSON.stringify(change.table), saved_by: grant.person.id },
+      title: change.title,
+      body: JSON.stringify(change.table),
+      saved_by: grant.person.id,
       version: eb('version', '+', 1),
     }))
     .where('course_id', '=', grant.thing.id)

@@ -31,7 +31,8 @@ export async function readStaffParts(tx: Tx, pages: readonly string[]): Promise<
       .execute();
     const start = (await readPage(tx, page, 0)).doc;
     const logged = steps.map(({ body, role }) => ({
-      ...{ step: Step.fromJSON(schema, body), unwanted: role === 'student' },
+      step: Step.fromJSON(schema, body),
+      unwanted: role === 'student',
     }));
     parts.set(id, without(start, logged));
   }

@@ -87,7 +87,9 @@ export async function addUnit(db: Connection, grant: Holding, title: string): Pr
   const row = await db
     .insertInto('unit')
     .values((eb) => ({
-      ...{ school_id, title, [name]: id },
+      school_id,
+      title,
+      [name]: id,
       place: eb
         .selectFrom('unit')
         .select((last) =>

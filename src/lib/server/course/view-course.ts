@@ -27,7 +27,12 @@ export async function viewCourse(db: Database, grant: Seen, chosen: string | nul
       readOwnClasses(db, person.id),
     ]);
   return {
-    ...{ course, units, pages, notes, sharers, colleagues },
+    course,
+    units,
+    pages,
+    notes,
+    sharers,
+    colleagues,
     away: [
       ...awayPages.map(({ id, title }) => ({ id, title, kind: 'page' })),
       ...awayRubrics.map(({ id, title }) => ({ id, title, kind: 'rubric' })),
@@ -58,7 +63,9 @@ export async function viewCodes(db: Database, grant: Seen) {
     pages: pages.map(({ id, title }) => ({ id, title })),
     criteria: rubrics.flatMap((rubric) =>
       readRubric(rubric.body).criteria.map(({ id, title }) => ({
-        ...{ rubric: rubric.id, criterion: id, title: `${title}, in ${rubric.title}` },
+        rubric: rubric.id,
+        criterion: id,
+        title: `${title}, in ${rubric.title}`,
       })),
     ),
     assignments: await readLedAssignments(db, course.id, person.id),

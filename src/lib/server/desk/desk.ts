@@ -78,7 +78,10 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
       if (first)
         lines.push({
           id: here,
-          ...{ kind: 'answer', count: waiting.length, title: assignment.title, button: 'Mark' },
+          kind: 'answer',
+          count: waiting.length,
+          title: assignment.title,
+          button: 'Mark',
           detail: `${place} · handed in, waiting since`,
           to: `${board}/marking/${first.id}`,
           mask: first.mask,
@@ -92,7 +95,9 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
       if (unbegun.length > 0 && soon)
         lines.push({
           id: here,
-          ...{ kind: 'nudge', count: idle, button: 'See who' },
+          kind: 'nudge',
+          count: idle,
+          button: 'See who',
           to: `${board}?order=begun`,
           title: `${idle} ${idle === 1 ? 'has' : 'have'} not begun ${assignment.title}`,
           detail: overdue > 0 ? `${place} · overdue` : place,
@@ -102,22 +107,28 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
       if (due !== null && due > now && due - now < 14 * DAY)
         lines.push({
           id: here,
-          ...{
-            kind: 'coming',
-            count: theirs.length,
-            title: `${assignment.title} is due`,
-            button: 'Look',
-          },
-          ...{ detail: place, to: board, mask: '', since: due },
+          kind: 'coming',
+          count: theirs.length,
+          title: `${assignment.title} is due`,
+          button: 'Look',
+          detail: place,
+          to: board,
+          mask: '',
+          since: due,
         });
     }
     if (may('hand out', klass.kind))
       for (const { id, wish, goesOut, fault } of await readDrafts(db, klass.id))
         lines.push({
-          ...{ id, kind: 'coming', count: 1, since: goesOut, mask: '' },
+          id,
+          kind: 'coming',
+          count: 1,
+          since: goesOut,
+          mask: '',
           title: `${wish.title} ${goesOut === null ? 'is a draft' : 'goes out'}`,
           detail: [`${klass.name} ${klass.title}`, fault].filter(Boolean).join(' · '),
-          ...{ button: 'Finish', to: `/classes/${klass.id}/hand-out?draft=${id}` },
+          button: 'Finish',
+          to: `/classes/${klass.id}/hand-out?draft=${id}`,
         });
     const slots = await db
       .selectFrom('lesson_slot')
@@ -129,7 +140,10 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
       assignments.find(({ due_at }) => due_at && due_at.getTime() > now) ?? assignments.at(-1);
     for (const slot of slots)
       lessons.push({
-        ...{ class: klass.id, name: klass.name, title: klass.title, ...slot },
+        class: klass.id,
+        name: klass.name,
+        title: klass.title,
+        ...slot,
         now: slot.starts <= clock && clock < slot.ends,
         copies: copies.filter((copy) => copy.assignment === next?.id),
         assignment: next?.title ?? null,

@@ -48,7 +48,10 @@ export async function find(db: Database, person: SignedIn, query: string): Promi
   return [...exact, ...near.filter(({ kind, id }) => !known.has(`${kind} ${id}`))]
     .slice(0, MOST)
     .map(({ kind, title, body, place, to }) => ({
-      ...{ kind, title, place, to },
+      kind,
+      title,
+      place,
+      to,
       snippet: snippetOf(body, query),
     }));
 }
@@ -119,7 +122,8 @@ function forStaff({ id, role }: SignedIn): Part[] {
   // Private notes are for those who write the course.
   const written = sql`(select course_id from course_staff where person_id = ${id} and may in ('own', 'write'))`;
   const people: Part = {
-    ...{ kind: 'person', entry: 'person' },
+    kind: 'person',
+    entry: 'person',
     columns: sql`entry.title, person.role as place,
       coalesce((select '/classes/' || class_id from enrolment
         where enrolment.person_id = person.id and left_at is null and class_id in ${classes} limit 1), '/school') as to`,
@@ -134,7 +138,8 @@ function forStaff({ id, role }: SignedIn): Part[] {
   return [
     people,
     {
-      ...{ kind: 'page', entry: 'page' },
+      kind: 'page',
+      entry: 'page',
       columns: sql`entry.title, course.title as place,
         case when (select may from course_staff where course_id = course.id and person_id = ${id}) = 'use'
           then '/read/' else '/editor/' end || page.id as to`,
@@ -143,14 +148,16 @@ function forStaff({ id, role }: SignedIn): Part[] {
       where: sql`page.course_id in ${courses} and page.away_at is null`,
     },
     {
-      ...{ kind: 'page', entry: 'page' },
+      kind: 'page',
+      entry: 'page',
       columns: sql`entry.title, ${CLASS_NAME} as place, '/read/' || page.id as to`,
       from: sql`${PAGE} ${CLASS}`,
       within: sql`class_id in ${classes} and owner_id is null`,
       where: sql`page.kind = 'class page' and page.class_id in ${classes} and page.away_at is null`,
     },
     {
-      ...{ kind: 'copy', entry: 'page' },
+      kind: 'copy',
+      entry: 'page',
       columns: sql`entry.title,
         ${WHOSE} as place,
         case when page.kind <> 'copy' then '/read/' || page.id
@@ -161,14 +168,16 @@ function forStaff({ id, role }: SignedIn): Part[] {
       where: sql`page.kind in ('copy', 'own page') and page.class_id in ${classes}`,
     },
     {
-      ...{ kind: 'assignment', entry: 'assignment' },
+      kind: 'assignment',
+      entry: 'assignment',
       columns: sql`entry.title, ${CLASS_NAME} as place, '/classes/' || class.id || '/assignments/' || entry.id as to`,
       from: sql`join assignment_class page on page.assignment_id = entry.id::uuid ${CLASS}`,
       within: sql`id in (select assignment_id::text from assignment_class where class_id in ${classes})`,
       where: sql`page.class_id in ${classes}`,
     },
     {
-      ...{ kind: 'comment', entry: 'comment' },
+      kind: 'comment',
+      entry: 'comment',
       columns: sql`page.title, ${WHOSE} as place,
         '/classes/' || page.class_id || '/marking/' || page.id as to`,
       from: sql`join comment on comment.id = entry.id::bigint join thread on thread.id = comment.thread_id
@@ -178,7 +187,8 @@ function forStaff({ id, role }: SignedIn): Part[] {
       where: sql`page.class_id in ${classes}`,
     },
     {
-      ...{ kind: 'note', entry: 'note' },
+      kind: 'note',
+      entry: 'note',
       columns: sql`coalesce(page.title, rubric.title, unit.title, course.title) as title, course.title as place,
         '/courses/' || course.id as to`,
       from: sql`join note on note.id = entry.id::uuid
@@ -201,7 +211,8 @@ function forStudent(id: string): Part[] {
       and handed.class_id = page.class_id and handed.withdrawn_at is not null)`;
   return [
     {
-      ...{ kind: 'page', entry: 'page' },
+      kind: 'page',
+      entry: 'page',
       columns: sql`entry.title, ${CLASS_NAME} as place, '/read/' || page.id as to`,
       from: sql`${PAGE} ${CLASS}`,
       within: sql`class_id in ${classes} and owner_id is null`,
@@ -209,7 +220,8 @@ function forStudent(id: string): Part[] {
         and page.class_id in ${classes} and page.away_at is null`,
     },
     {
-      ...{ kind: 'copy', entry: 'page' },
+      kind: 'copy',
+      entry: 'page',
       columns: sql`entry.title, ${CLASS_NAME} as place,
         case page.kind when 'copy' then '/work/' else '/read/' end || page.id as to`,
       from: sql`${PAGE} ${CLASS}`,
@@ -217,14 +229,16 @@ function forStudent(id: string): Part[] {
       where: sql`page.kind in ('copy', 'own page') and ${own}`,
     },
     {
-      ...{ kind: 'assignment', entry: 'assignment' },
+      kind: 'assignment',
+      entry: 'assignment',
       columns: sql`entry.title, ${CLASS_NAME} as place, '/work/' || page.id as to`,
       from: sql`join page on page.assignment_id = entry.id::uuid ${CLASS}`,
       within: sql`id in (select assignment_id::text from page where id = any(${mine}))`,
       where: own,
     },
     {
-      ...{ kind: 'comment', entry: 'comment' },
+      kind: 'comment',
+      entry: 'comment',
       columns: sql`page.title, ${CLASS_NAME} as place, '/work/' || page.id as to`,
       from: sql`join comment on comment.id = entry.id::bigint join thread on thread.id = comment.thread_id
         join page on page.id = thread.page_id ${CLASS}`,
@@ -232,7 +246,8 @@ function forStudent(id: string): Part[] {
       where: own,
     },
     {
-      ...{ kind: 'person', entry: 'person' },
+      kind: 'person',
+      entry: 'person',
       columns: sql`coalesce(nullif(person.called, ''), entry.title) as title, 'teacher' as place,
         '/classes/' || staff.class_id || '/plan' as to`,
       from: sql`join person on person.id = entry.id::uuid join class_staff staff on staff.person_id = person.id`,

@@ -31,18 +31,14 @@ export async function allow(
   await app.db
     .insertInto('allowance')
     .values({
-      ...{
-        school_id: row.school_id,
-        assignment_id: thing.id,
-        person_id: wish.student,
-        kind,
-      },
-      ...{
-        due_at: kind === 'extension' ? due : null,
-        note: wish.note,
-        made_by: person.id,
-        at: wish.at,
-      },
+      school_id: row.school_id,
+      assignment_id: thing.id,
+      person_id: wish.student,
+      kind,
+      due_at: kind === 'extension' ? due : null,
+      note: wish.note,
+      made_by: person.id,
+      at: wish.at,
     })
     .execute();
   tellClasses(app, [thing.class.id], wish.at);
@@ -61,6 +57,9 @@ export async function readAllowances(db: Connection, assignment: string) {
   return rows
     .filter(({ kind }) => kind !== 'as for all')
     .map(({ person_id, kind, due_at, note }) => ({
-      ...{ student: person_id, kind, note, due: due_at?.getTime() ?? null },
+      student: person_id,
+      kind,
+      note,
+      due: due_at?.getTime() ?? null,
     }));
 }

@@ -154,13 +154,18 @@ async function changeWithin(
     .insertInto('assignment_class')
     .values(
       becomes.classes.map((one) => ({
-        ...{ assignment_id: assignment, school_id: school, class_id: one.class, unit_id: one.unit },
-        ...{ handed_out_at: at, due_at: dateOf(due.get(one.class) ?? null) },
+        assignment_id: assignment,
+        school_id: school,
+        class_id: one.class,
+        unit_id: one.unit,
+        handed_out_at: at,
+        due_at: dateOf(due.get(one.class) ?? null),
       })),
     )
     .onConflict((conflict) =>
       conflict.columns(['assignment_id', 'class_id']).doUpdateSet((eb) => ({
-        ...{ unit_id: eb.ref('excluded.unit_id'), due_at: eb.ref('excluded.due_at') },
+        unit_id: eb.ref('excluded.unit_id'),
+        due_at: eb.ref('excluded.due_at'),
         changed_at: at,
         // A class that was left out of the wish comes back with it; one that was withdrawn by hand stays so.
         withdrawn_at: eb
@@ -203,11 +208,12 @@ async function changeWithin(
   await tx
     .insertInto('assignment_change')
     .values({
-      ...{ school_id: school, assignment_id: assignment, made_by: by, made_at: at },
-      ...{
-        was: JSON.stringify({ wish: was, due: prepared.wasDue }),
-        became: JSON.stringify({ wish: becomes }),
-      },
+      school_id: school,
+      assignment_id: assignment,
+      made_by: by,
+      made_at: at,
+      was: JSON.stringify({ wish: was, due: prepared.wasDue }),
+      became: JSON.stringify({ wish: becomes }),
       says: JSON.stringify(says),
     })
     .execute();

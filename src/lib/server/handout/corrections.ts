@@ -109,7 +109,9 @@ async function prepare(
     found.push({ copy, version: held.version, correction: correct(was.doc, is.doc, held.doc) });
   }
   return {
-    ...{ has: row.has, found, waiting: copies.length - found.length },
+    has: row.has,
+    found,
+    waiting: copies.length - found.length,
     passages: passagesOf(was.doc, is.doc),
   };
 }
@@ -143,7 +145,8 @@ function say({ found, waiting }: Found): string[] {
 export async function previewCorrection(app: App, { thing }: Change, wish: CorrectionWish) {
   const prepared = await prepare(app, thing.id, wish);
   return {
-    ...{ says: say(prepared), passages: prepared.passages },
+    says: say(prepared),
+    passages: prepared.passages,
     conflicts: prepared.found.flatMap(({ copy, correction }) =>
       correction.conflicts.map((conflict) => ({
         ...conflict,
@@ -171,7 +174,10 @@ export async function bringCorrection(
     const { id } = await tx
       .insertInto('assignment_change')
       .values({
-        ...{ school_id, assignment_id: assignment, made_by: grant.person.id, made_at: at },
+        school_id,
+        assignment_id: assignment,
+        made_by: grant.person.id,
+        made_at: at,
         was: JSON.stringify({ page, version: prepared.has }),
         became: JSON.stringify({ page, version: to }),
         says: JSON.stringify(says),
@@ -217,7 +223,10 @@ export async function carryCorrection(
           copy.id,
           { id: row.made_by, owner: false },
           {
-            ...{ base: version, client: change, first: 1, lost: [] },
+            base: version,
+            client: change,
+            first: 1,
+            lost: [],
             steps: correction.steps.map((step) => step.toJSON()),
           },
         ),

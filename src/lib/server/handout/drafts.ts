@@ -40,15 +40,27 @@ export async function keepDraft(
     const kept = await tx
       .insertInto('hand_out')
       .values({
-        ...{ id, school_id: klass.school_id, class_id: klass.id, made_by: by, changed_by: by },
-        ...{ wish: JSON.stringify(wish), goes_out_at: goesOut, changed_at: now, version: 1 },
+        id,
+        school_id: klass.school_id,
+        class_id: klass.id,
+        made_by: by,
+        changed_by: by,
+        wish: JSON.stringify(wish),
+        goes_out_at: goesOut,
+        changed_at: now,
+        version: 1,
       })
       .onConflict((conflict) =>
         conflict
           .column('id')
           .doUpdateSet({
-            ...{ wish: JSON.stringify(wish), goes_out_at: goesOut, changed_at: now },
-            ...{ changed_by: by, fault: null, away_at: null, version: version + 1 },
+            wish: JSON.stringify(wish),
+            goes_out_at: goesOut,
+            changed_at: now,
+            changed_by: by,
+            fault: null,
+            away_at: null,
+            version: version + 1,
           })
           .where('hand_out.version', '=', version)
           .where('hand_out.class_id', '=', klass.id)
@@ -77,7 +89,9 @@ async function readSaved(db: Connection, klass: string, id: string) {
   if (!row) throw new Refusal(409, 'This was handed out already.');
   const { wish, version, goes_out_at, given, called } = row;
   return {
-    ...{ wish: HandOutWish.parse(wish), version, by: called || given },
+    wish: HandOutWish.parse(wish),
+    version,
+    by: called || given,
     goesOut: goes_out_at?.getTime() ?? null,
   };
 }
@@ -183,8 +197,11 @@ async function sayFault(
     .where('id', '=', row.id)
     .execute();
   await tell(app.db, {
-    ...{ school: row.school_id, people: [row.changed_by], cause: `not handed out ${row.id}` },
-    ...{ subject: `“${wish.title}” did not go out`, text: `${sentence} It is kept as a draft.` },
+    school: row.school_id,
+    people: [row.changed_by],
+    cause: `not handed out ${row.id}`,
+    subject: `“${wish.title}” did not go out`,
+    text: `${sentence} It is kept as a draft.`,
     link: `/classes/${row.class_id}/hand-out?draft=${row.id}`,
   });
 }
@@ -222,7 +239,10 @@ export async function keepTemplate(
     await tx
       .insertInto('hand_out')
       .values({
-        ...{ school_id: school, made_by: by, changed_by: by, name },
+        school_id: school,
+        made_by: by,
+        changed_by: by,
+        name,
         wish: JSON.stringify(wish),
       })
       .execute();

@@ -38,7 +38,11 @@ export async function handOut(
     const first = await tx
       .insertInto('assignment')
       .values({
-        ...{ id, school_id: school.id, made_by: by, made_at: at, wish: JSON.stringify(wish) },
+        id,
+        school_id: school.id,
+        made_by: by,
+        made_at: at,
+        wish: JSON.stringify(wish),
         ...assignmentColumns(wish),
       })
       .onConflict((conflict) => conflict.column('id').doNothing())
@@ -48,7 +52,11 @@ export async function handOut(
     const now = at.getTime();
     const blank = wish.form === 'done or not' ? await beginBlank(tx, school.id, wish, at) : '';
     const situation = await readSituation(app.memory, tx, wish, {
-      ...{ now, goesOut: now, timeZone: school.time_zone, school: school.id, blank },
+      now,
+      goesOut: now,
+      timeZone: school.time_zone,
+      school: school.id,
+      blank,
     });
     if (situation.classes.length < wish.classes.length)
       throw new Refusal(404, 'One of the classes does not exist any more.');
@@ -57,8 +65,12 @@ export async function handOut(
       .insertInto('assignment_class')
       .values(
         wish.classes.map((one) => ({
-          ...{ assignment_id: id, school_id: school.id, class_id: one.class, unit_id: one.unit },
-          ...{ handed_out_at: at, due_at: dateOf(made.due.get(one.class) ?? null) },
+          assignment_id: id,
+          school_id: school.id,
+          class_id: one.class,
+          unit_id: one.unit,
+          handed_out_at: at,
+          due_at: dateOf(made.due.get(one.class) ?? null),
         })),
       )
       .execute();
@@ -70,8 +82,12 @@ export async function handOut(
       at,
     });
     const copies = {
-      ...{ assignment: id, school: school.id, guarded: wish.guarded, at },
-      ...{ title: titleOf(wish, situation), versions },
+      assignment: id,
+      school: school.id,
+      guarded: wish.guarded,
+      at,
+      title: titleOf(wish, situation),
+      versions,
     };
     await carryOut(app.memory, tx, copies, planChange([], made.copies, new Set()));
     const { due } = made;
@@ -107,13 +123,14 @@ export const titleOf =
 
 /** What of a wish stands in the assignment's own row. */
 export const assignmentColumns = (wish: HandOutWish) => ({
-  ...{
-    title: wish.title,
-    instructions: wish.instructions,
-    points: wish.points,
-    guarded: wish.guarded,
-  },
-  ...{ category: wish.category, rubric_id: wish.rubric, form: wish.form, late: wish.late },
+  title: wish.title,
+  instructions: wish.instructions,
+  points: wish.points,
+  guarded: wish.guarded,
+  category: wish.category,
+  rubric_id: wish.rubric,
+  form: wish.form,
+  late: wish.late,
   reminder: wish.reminder,
 });
 
@@ -123,8 +140,14 @@ async function beginBlank(tx: Tx, school: number, wish: HandOutWish, at: Date): 
   await tx
     .insertInto('page')
     .values({
-      ...{ id, school_id: school, kind: 'class page', area: 'cupboard', title: wish.title },
-      ...{ class_id: wish.classes[0]?.class ?? null, away_at: at, made_at: at },
+      id,
+      school_id: school,
+      kind: 'class page',
+      area: 'cupboard',
+      title: wish.title,
+      class_id: wish.classes[0]?.class ?? null,
+      away_at: at,
+      made_at: at,
     })
     .execute();
   await writeSnapshots(tx, at, [{ id, school, held: HeldPage.at(0, emptyPage(), []) }]);
@@ -155,7 +178,8 @@ export async function keepOriginals(
   const originals =
     wish.form === 'done or not' ? [{ page: blank, delivery: 'one each' as const }] : wish.originals;
   const adapted = wish.adapted.map(({ page, instead }) => ({
-    ...{ page, instead_of: instead },
+    page,
+    instead_of: instead,
     delivery: originals.find((one) => one.page === instead)?.delivery ?? ('one each' as const),
   }));
   const own = originals.map((one) => ({ ...one, instead_of: null }));
@@ -167,7 +191,11 @@ export async function keepOriginals(
       .insertInto('assignment_original')
       .values(
         [...all.values()].map(({ page, delivery, instead_of }) => ({
-          ...{ assignment_id: assignment, school_id: school, page_id: page, delivery, instead_of },
+          assignment_id: assignment,
+          school_id: school,
+          page_id: page,
+          delivery,
+          instead_of,
           version: versions.get(page) ?? 0,
         })),
       )

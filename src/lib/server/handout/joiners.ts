@@ -19,7 +19,8 @@ function onlyFor(change: CopyChange, people: ReadonlySet<string>): CopyChange {
   const theirs = ({ members }: Pick<PlannedCopy, 'members'>) =>
     members.some((id) => people.has(id));
   return {
-    ...{ keep: [], withdraw: [] },
+    keep: [],
+    withdraw: [],
     make: change.make.filter(theirs),
     back: change.back.filter(theirs),
     members: change.members.filter(theirs),
@@ -156,8 +157,10 @@ export async function receiveJoiners(
       .where('kind', '<>', 'marker')
       .execute();
     return tell(app.db, {
-      ...{ school: klass.school_id, people: staff.map(({ person_id }) => person_id) },
-      ...{ cause: `joined ${klass.id} ${at.getTime()}`, link: `/classes/${klass.id}` },
+      school: klass.school_id,
+      people: staff.map(({ person_id }) => person_id),
+      cause: `joined ${klass.id} ${at.getTime()}`,
+      link: `/classes/${klass.id}`,
       subject: `${people.length === 1 ? 'Somebody' : `${people.length} students`} joined ${klass.name}`,
       text: `${open.length === 1 ? 'One assignment is' : `${open.length} assignments are`} open. Who gets what was handed out before is yours to say, at each assignment.`,
     });

@@ -28,16 +28,24 @@ async function readHandOutClasses(app: App, person: SignedIn, now: number) {
       classes: rows.map(({ id }) => ({ class: id })),
     }),
     {
-      ...{ now, goesOut: now, timeZone: rows[0]?.time_zone ?? 'UTC' },
-      ...{ school: person.school_id, blank: '' },
+      now,
+      goesOut: now,
+      timeZone: rows[0]?.time_zone ?? 'UTC',
+      school: person.school_id,
+      blank: '',
     },
   );
   return Promise.all(
     rows.map(async (row) => ({
       ...row,
       facts: classes.find(({ id }) => id === row.id) ?? {
-        ...{ id: row.id, name: row.name, open: false, termEnds: 0 },
-        ...{ students: [], groups: [], lessons: [] },
+        id: row.id,
+        name: row.name,
+        open: false,
+        termEnds: 0,
+        students: [],
+        groups: [],
+        lessons: [],
       },
       groupings: await readGroupings(app.db, row.id),
       units: await readUnits(app.db, { class: row.id }),

@@ -67,7 +67,10 @@ export async function readSituation(
     const members = grouped(groupsOf.get(id) ?? [], (row) => row.id);
     return [
       {
-        ...{ id, name: klass.name, open: klass.opened_at !== null, termEnds },
+        id,
+        name: klass.name,
+        open: klass.opened_at !== null,
+        termEnds,
         students: (studentsOf.get(id) ?? []).map((one) => ({
           id: one.id,
           name: `${one.given} ${one.family}`,

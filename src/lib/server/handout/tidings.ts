@@ -81,7 +81,9 @@ export async function tellHandedOut(app: App, assignment: string): Promise<void>
   for (const told of await classesOf(app, assignment)) {
     const text = `In ${told.name}. ${dueWords(told)}`;
     const { numAffectedRows } = await tellHolders(app, told, {
-      ...{ subject: `Handed out: ${told.title}`, text, cause: `handed out ${assignment}` },
+      subject: `Handed out: ${told.title}`,
+      text,
+      cause: `handed out ${assignment}`,
       at: told.handed_out_at,
     });
     const { rows } = await sql<{ text: string }>`
@@ -89,7 +91,8 @@ export async function tellHandedOut(app: App, assignment: string): Promise<void>
         and text like ${`In ${told.name}. %`}`.execute(app.db);
     if (rows.length > 0 && !numAffectedRows)
       await tellHolders(app, told, {
-        ...{ subject: `Due at another time: ${told.title}`, text },
+        subject: `Due at another time: ${told.title}`,
+        text,
         cause: `due ${assignment} ${told.due?.getTime() ?? 'never'}`,
       });
   }
@@ -113,7 +116,8 @@ export async function remind(
     app,
     told,
     {
-      ...{ subject: `Due soon: ${told.title}`, text: `In ${told.name}. ${dueWords(told)}` },
+      subject: `Due soon: ${told.title}`,
+      text: `In ${told.name}. ${dueWords(told)}`,
       cause: `due soon ${assignment} ${due}`,
     },
     true,

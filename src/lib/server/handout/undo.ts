@@ -30,8 +30,11 @@ export async function readChanges(db: Connection, assignment: string) {
     .limit(50)
     .execute();
   return rows.map((row) => ({
-    ...{ id: row.id, at: row.made_at.getTime(), by: row.called || row.given },
-    ...{ says: z.array(z.string()).parse(row.says), undone: row.undone_at !== null },
+    id: row.id,
+    at: row.made_at.getTime(),
+    by: row.called || row.given,
+    says: z.array(z.string()).parse(row.says),
+    undone: row.undone_at !== null,
   }));
 }
 
@@ -72,7 +75,10 @@ export async function undoChange(
   let correction: string | null = null;
   if ('wish' in before)
     await changeAssignment(app, grant, {
-      ...{ begin: 'original', at, seen, due: before.due },
+      begin: 'original',
+      at,
+      seen,
+      due: before.due,
       wish: CheckedWish.stoodBefore(grant, before.wish),
     });
   else

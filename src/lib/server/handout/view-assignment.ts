@@ -50,7 +50,9 @@ export async function viewAssignment(
     standing.filter((copy) => copy.source !== copy.for).map((copy) => copy.id),
   );
   return {
-    ...{ id: assignment, wish, by: by.called || by.given },
+    id: assignment,
+    wish,
+    by: by.called || by.given,
     classes: classes.map(({ due_at, handed_out_at, withdrawn_at, ...row }) => ({
       ...row,
       due: due_at?.getTime() ?? null,
@@ -58,7 +60,9 @@ export async function viewAssignment(
       withdrawn: withdrawn_at !== null,
     })),
     pages: wish.originals.map(({ page, delivery }) => ({
-      ...{ id: page, delivery, title: situation.pages.get(page)?.title ?? '' },
+      id: page,
+      delivery,
+      title: situation.pages.get(page)?.title ?? '',
     })),
     students: await readStudents(app.db, klass.id),
     // An adapted page is marked for the staff, and for nobody else.

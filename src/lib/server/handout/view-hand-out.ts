@@ -48,7 +48,8 @@ export async function viewHandOut(
       ? [{ page: original.id, delivery: original.kind === 'reading' ? 'to read' : 'one each' }]
       : [],
     classes: [...(here ? [here] : []), ...others].map(({ id, units, groupings }) => ({
-      ...{ class: id, grouping: groupings[0]?.id ?? null },
+      class: id,
+      grouping: groupings[0]?.id ?? null,
       unit: (units.find(({ from }) => from !== null && from === unit) ?? units[0])?.id ?? null,
     })),
     due: !due

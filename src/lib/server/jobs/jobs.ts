@@ -59,8 +59,13 @@ export class Jobs {
 
   constructor(url: string) {
     this.boss = new PgBoss({
-      ...{ connectionString: url, max: 2, schedule: false, maintenanceIntervalSeconds: 5 },
-      ...{ retryLimit: TRIES, retryDelay: 1, expireInSeconds: TAKEN_UP_AFTER },
+      connectionString: url,
+      max: 2,
+      schedule: false,
+      maintenanceIntervalSeconds: 5,
+      retryLimit: TRIES,
+      retryDelay: 1,
+      expireInSeconds: TAKEN_UP_AFTER,
     });
     this.boss.on('error', (error) => void logUnexpected(error, { part: 'jobs' }));
   }
@@ -70,7 +75,9 @@ export class Jobs {
     await this.boss.start();
     for (const kind of KINDS)
       await this.boss.createQueue(queue(kind), {
-        ...{ name: queue(kind), retryLimit: TRIES, retryDelay: 1 },
+        name: queue(kind),
+        retryLimit: TRIES,
+        retryDelay: 1,
         expireInSeconds: TAKEN_UP_AFTER,
       });
   }

@@ -60,7 +60,11 @@ export async function readWork(
     const planned = state === 'created' && at.getTime() > now;
     return [
       {
-        ...{ id, kind, tries: retry_count, at: at.getTime(), fault: faultOf(output) },
+        id,
+        kind,
+        tries: retry_count,
+        at: at.getTime(),
+        fault: faultOf(output),
         state: planned ? 'planned' : STATES[state],
       },
     ];

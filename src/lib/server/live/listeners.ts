@@ -18,7 +18,12 @@ export function studentsWhoHear(page: {
 export function tellClasses(app: Pick<App, 'news'>, classes: readonly string[], at: Date): void {
   for (const klass of classes)
     app.news.tell({
-      ...{ page: null, version: 0, places: [klass], students: [], studentsOf: klass },
-      ...{ record: true, at: at.getTime() },
+      page: null,
+      version: 0,
+      places: [klass],
+      students: [],
+      studentsOf: klass,
+      record: true,
+      at: at.getTime(),
     });
 }

@@ -87,11 +87,9 @@ export class Mailer {
       (row) =>
         !isWanted(row) ||
         goesOutNow(row.mails, row.oldest.getTime(), now, {
-          ...{
-            timeZone: row.time_zone,
-            from: row.quiet_from.slice(0, 5),
-            to: row.quiet_to.slice(0, 5),
-          },
+          timeZone: row.time_zone,
+          from: row.quiet_from.slice(0, 5),
+          to: row.quiet_to.slice(0, 5),
         }),
     );
     let sent = 0;
@@ -125,7 +123,8 @@ export class Mailer {
     const done = messages.map(({ id }) => id);
     if (!first || !isWanted(to)) return this.note(to.person, done, now, null);
     const mail = {
-      ...{ from: this.settings.MAIL_FROM, to: to.email },
+      from: this.settings.MAIL_FROM,
+      to: to.email,
       subject:
         messages.length === 1 ? first.subject : `${counted(messages.length, 'thing')} from Uncia`,
       text: messages

@@ -125,7 +125,8 @@ export class Office {
     const url = new URL(path, this.at.url.endsWith('/') ? this.at.url : `${this.at.url}/`);
     try {
       return await fetch(url, {
-        ...{ headers: { accept: 'application/json', ...headers }, redirect: 'error' },
+        headers: { accept: 'application/json', ...headers },
+        redirect: 'error',
         ...(body === undefined ? {} : { method: 'POST', body }),
         signal: AbortSignal.timeout(PATIENCE),
       });

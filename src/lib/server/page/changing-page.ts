@@ -135,9 +135,15 @@ export class ChangingPage {
     const isNew = ({ no }: NumberedStep) => no > last;
     await this.append(writer, client, upToDate.fresh.filter(isNew));
     const aside = [...lost, ...upToDate.setAside].filter(isNew).map(({ no, step }) => ({
-      ...{ page_id: this.row.id, client, client_no: no, school_id: this.row.school_id },
-      ...{ author_id: writer.id, at: this.at, base_version: message.base },
-      ...{ body: step.toJSON() as object, words: wordsOf(step) },
+      page_id: this.row.id,
+      client,
+      client_no: no,
+      school_id: this.row.school_id,
+      author_id: writer.id,
+      at: this.at,
+      base_version: message.base,
+      body: step.toJSON() as object,
+      words: wordsOf(step),
     }));
     this.setAside.push(...aside);
     return aside
@@ -166,8 +172,13 @@ export class ChangingPage {
       }
       held = fitting(() => held.with(step, client, no, writer.id, at));
       steps.push({
-        ...{ page_id: row.id, version: held.version, school_id: row.school_id },
-        ...{ author_id: writer.id, at: this.at, client, client_no: no },
+        page_id: row.id,
+        version: held.version,
+        school_id: row.school_id,
+        author_id: writer.id,
+        at: this.at,
+        client,
+        client_no: no,
         body: step.toJSON() as object,
       });
       if (held.wantsSnapshot) held = snapshotTaken(held);
@@ -188,8 +199,11 @@ export class ChangingPage {
   kept() {
     const { doc, version } = this.held;
     return {
-      ...{ id: this.row.id, version, written_at: this.written },
-      ...{ done_mask: doneMask(partsOf(doc)), words: countWords(textOf(doc)) },
+      id: this.row.id,
+      version,
+      written_at: this.written,
+      done_mask: doneMask(partsOf(doc)),
+      words: countWords(textOf(doc)),
     };
   }
 }

@@ -35,7 +35,10 @@ export async function writeSnapshots(
     .insertInto('snapshot')
     .values(
       snapshots.map(({ id, school, held }) => ({
-        ...{ page_id: id, version: held.version, school_id: school, at },
+        page_id: id,
+        version: held.version,
+        school_id: school,
+        at,
         doc: JSON.stringify(held.doc.toJSON()),
         authorship: JSON.stringify(held.authorship()),
         parts: JSON.stringify(partsOf(held.doc)),

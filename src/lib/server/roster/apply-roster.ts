@@ -95,13 +95,12 @@ export async function applyRoster(
       await tx
         .insertInto('roster_change')
         .values({
-          ...{
-            school_id: klass.school_id,
-            class_id: klass.id,
-            made_by: grant.person.id,
-            made_at: at,
-          },
-          ...{ source: wish.source, lines: JSON.stringify(lines) },
+          school_id: klass.school_id,
+          class_id: klass.id,
+          made_by: grant.person.id,
+          made_at: at,
+          source: wish.source,
+          lines: JSON.stringify(lines),
         })
         .execute();
     const of = (...deeds: Done['did'][]) =>
@@ -190,8 +189,15 @@ async function makeStudent(
   const { id } = await tx
     .insertInto('person')
     .values({
-      ...{ school_id, role: 'student', given: entry.given, family: entry.family, called: '' },
-      ...{ sign_in_name, password_hash: '', email: entry.email, made_by },
+      school_id,
+      role: 'student',
+      given: entry.given,
+      family: entry.family,
+      called: '',
+      sign_in_name,
+      password_hash: '',
+      email: entry.email,
+      made_by,
     })
     .returning('id')
     .executeTakeFirstOrThrow();
@@ -209,7 +215,10 @@ export async function readRosterChanges(db: Connection, klass: string) {
     .limit(50)
     .execute();
   return rows.map((row) => ({
-    ...{ id: row.id, at: row.made_at.getTime(), source: row.source, by: row.called || row.given },
+    id: row.id,
+    at: row.made_at.getTime(),
+    source: row.source,
+    by: row.called || row.given,
     lines: z
       .array(Done)
       .parse(row.lines)

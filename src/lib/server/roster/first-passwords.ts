@@ -33,7 +33,8 @@ export async function giveFirstPasswords(db: Database, { thing, person }: Grant<
     if (set.numUpdatedRows > 0n)
       given.push({
         name: `${student.given} ${student.family}`,
-        ...{ signInName: student.sign_in_name, password },
+        signInName: student.sign_in_name,
+        password,
       });
   }
   return given;

@@ -23,7 +23,9 @@ export async function askToJoin(
     .onConflict((conflict) => conflict.columns(['class_id', 'person_id']).doUpdateSet(asked))
     .execute();
   await tell(tx, {
-    ...{ school: klass.school_id, people: [person], link: '/work' },
+    school: klass.school_id,
+    people: [person],
+    link: '/work',
     subject: `Will you join ${klass.name}?`,
     text: `${by.called || `${by.given} ${by.family}`} would like you to be in it. Say yes or no in My work.`,
     cause: `join ${klass.id} ${at.getTime()}`,
@@ -106,12 +108,12 @@ export async function answerRequest(
       .where('id', '=', asked.person)
       .executeTakeFirstOrThrow();
     await tell(tx, {
-      ...{ school: row.school_id, people: [row.asked_by], link: `/classes/${asked.class}/roster` },
+      school: row.school_id,
+      people: [row.asked_by],
+      link: `/classes/${asked.class}/roster`,
       subject: `${name.given} ${name.family} ${accepted ? 'has joined your class' : 'does not join your class'}`,
-      ...{
-        text: 'You asked for it.',
-        cause: `joined ${asked.class} ${asked.person} ${at.getTime()}`,
-      },
+      text: 'You asked for it.',
+      cause: `joined ${asked.class} ${asked.person} ${at.getTime()}`,
     });
     if (!accepted) return;
     await enrol(tx, { id: asked.class, school_id: row.school_id }, asked.person, at);

@@ -61,7 +61,10 @@ async function readPackage(bytes: Buffer, officeClass: string | null): Promise<R
   return {
     entries: (chosen ? read.students.get(chosen) : null) ?? [],
     bad: read.bad.map(({ file, line, says }) => ({ line, says: `of ${file}: ${says}` })),
-    ...{ header: null, columns: null, officeClasses: read.classes, officeClass: chosen },
+    header: null,
+    columns: null,
+    officeClasses: read.classes,
+    officeClass: chosen,
   };
 }
 

@@ -36,7 +36,8 @@ export async function readRosterRequest(
   const { roster: file, from, columns, whole, chosen } = read.data;
   const remembered = await readOfficeClass(app.db, thing.id);
   const way = {
-    ...{ columns, byHand: from === 'hand' },
+    columns,
+    byHand: from === 'hand',
     officeClass: read.data.officeClass ?? remembered,
   };
   const wish = { whole, chosen, remembered };

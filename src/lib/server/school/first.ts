@@ -71,8 +71,13 @@ export async function useSetUpLink(db: Database, token: string, first: FirstAdmi
     return tx
       .insertInto('person')
       .values({
-        ...{ school_id: link.school_id, role: 'office', given: first.given, family: first.family },
-        ...{ called: '', sign_in_name: first.signInName, password_hash },
+        school_id: link.school_id,
+        role: 'office',
+        given: first.given,
+        family: first.family,
+        called: '',
+        sign_in_name: first.signInName,
+        password_hash,
       })
       .returning(['id', 'school_id'])
       .executeTakeFirstOrThrow();

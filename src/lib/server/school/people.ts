@@ -43,8 +43,10 @@ async function insertPerson(tx: Tx, office: SignedIn, person: NewPerson): Promis
     .insertInto('person')
     .values({
       ...person,
-      ...{ school_id: office.school_id, sign_in_name: await freeSignInName(tx, person) },
-      ...{ password_hash: '', made_by: office.id },
+      school_id: office.school_id,
+      sign_in_name: await freeSignInName(tx, person),
+      password_hash: '',
+      made_by: office.id,
     })
     .returning('id')
     .executeTakeFirstOrThrow();
@@ -145,7 +147,9 @@ export async function setNewPasswords(
       const ended = await endSessions(tx, id, { but: null });
       if (was.password_hash !== '')
         await tell(tx, {
-          ...{ school: by.school_id, people: [id], link: '/account' },
+          school: by.school_id,
+          people: [id],
+          link: '/account',
           subject: 'You have a new password',
           text: `${by.called || `${by.given} ${by.family}`} gave it to you. You can change it in Account.`,
           cause: `password ${id} ${Date.now()}`,

@@ -6,7 +6,9 @@ import { Refusal } from '../page/refusal';
 import type { Answers, RebaseTask } from './tasks';
 
 const asJson = ({ no, step, follows }: NumberedStep) => ({
-  ...{ no, step: step.toJSON() as object, follows },
+  no,
+  step: step.toJSON() as object,
+  follows,
 });
 
 /** Brings steps up to date in a thread. @throws Refusal when they do not fit the page */

@@ -149,7 +149,9 @@ export class WishForm {
     const first = this.wish.classes[0];
     const named = this.classes[0]?.units.find((unit) => unit.id === first?.unit)?.title;
     this.wish.classes.push({
-      ...{ class: id, grouping: klass?.groupings[0]?.id ?? null, due: null },
+      class: id,
+      grouping: klass?.groupings[0]?.id ?? null,
+      due: null,
       unit: klass?.units.find(({ title }) => title === named)?.id ?? null,
     });
   }

@@ -106,7 +106,9 @@ export class PageSession implements Sender {
     if (!this.hasUnsent) return null;
     const steps = unsentIn(this.state).slice(0, most);
     return {
-      ...{ base: this.version, client: this.client, first: this.taken + 1 },
+      base: this.version,
+      client: this.client,
+      first: this.taken + 1,
       lost: this.lost.map((step) => step.toJSON()),
       steps: steps.map(({ step, follows }) => ({ ...step.toJSON(), ...(follows && { follows }) })),
     };

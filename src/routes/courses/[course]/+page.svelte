@@ -50,7 +50,8 @@
     { id: null, title: '', things: inUnit(null) },
   ]);
   const KINDS_OF_PAGE = {
-    ...{ name: 'kind', label: 'Kind of the new page' },
+    name: 'kind',
+    label: 'Kind of the new page',
     values: ['original', 'reading', 'rubric'].map((kind): [string, string] => [kind, kind]),
   };
   /** The classes that these originals would go to. */

@@ -39,7 +39,10 @@
   const session = untrack(
     () =>
       new PageSession({
-        ...{ page: data.page, version: data.version, doc: data.doc, setAside: data.setAside },
+        page: data.page,
+        version: data.version,
+        doc: data.doc,
+        setAside: data.setAside,
         plugins: pagePlugins({ kind, guarded: false, tell }),
       }),
   );

@@ -5,7 +5,9 @@
   let { data, form } = $props();
   const day = (date: string, year = false) =>
     new Intl.DateTimeFormat('en-GB', {
-      ...{ timeZone: 'UTC', day: 'numeric', month: 'short' },
+      timeZone: 'UTC',
+      day: 'numeric',
+      month: 'short',
       ...(year ? { year: 'numeric' } : {}),
     }).format(Date.parse(date));
   const LISTS = $derived([

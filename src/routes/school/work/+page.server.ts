@@ -14,7 +14,8 @@ export const load = allowPerson(
       trail: [{ title: 'Background work' }],
       work: await readWork(app.db, grant, now),
       mail: await readMailFaults(app.db, person.school_id),
-      ...{ now, timeZone: await readTimeZone(app.db, person.school_id) },
+      now,
+      timeZone: await readTimeZone(app.db, person.school_id),
     };
   },
 );

@@ -40,7 +40,10 @@
   const session = untrack(
     () =>
       new PageSession({
-        ...{ page: data.page, version: data.version, doc: data.doc, setAside: data.setAside },
+        page: data.page,
+        version: data.version,
+        doc: data.doc,
+        setAside: data.setAside,
         plugins: [
           ...pagePlugins({ kind: 'copy', guarded: data.assignment.guarded, tell }),
           threadMarks((thread) => {

@@ -81,7 +81,8 @@
   async function keep() {
     trouble = '';
     const wish = {
-      ...{ id: chosen, name },
+      id: chosen,
+      name,
       groups: groups.map((group) => ({
         name: group.name,
         members: group.members.map(({ id }) => id),

@@ -86,7 +86,13 @@
     form = new WishForm(
       data.world,
       {
-        ...{ ...wish, title, classes, instructions, only: null, without: [], adapted: [] },
+        ...wish,
+        title,
+        classes,
+        instructions,
+        only: null,
+        without: [],
+        adapted: [],
         form: form.wish.form,
         due: wish.due.kind === 'lesson' ? wish.due : due,
         originals: originals.map((one) => ({ ...one, delivery: first })),

@@ -39,7 +39,8 @@
     cupboard: { title: 'in the cupboard: staff only', icon: Lock, short: 'Into the cupboard' },
   };
   const AREAS_OF_PAGE: { name: string; label: string; values: [string, string][] } = {
-    ...{ name: 'area', label: 'Where the new page lies' },
+    name: 'area',
+    label: 'Where the new page lies',
     values: [
       ['shelf', 'on the shelf'],
       ['worktable', 'on the worktable'],

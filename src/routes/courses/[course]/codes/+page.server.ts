@@ -30,7 +30,8 @@ export const actions = {
       );
       if (list.size > MOST_BYTES) return fail(413, { sentence: 'This list is larger than 20 MB.' });
       const read = await app.threads.run({
-        ...{ kind: 'codes', name: list.name },
+        kind: 'codes',
+        name: list.name,
         bytes: new Uint8Array(await list.arrayBuffer()),
       });
       await keepCodes(app.db, grant, read);

@@ -24,14 +24,21 @@
   const inCourse = $derived(`/courses/${data.course.id}/codes/tags`);
   const targets = $derived([
     ...data.pages.map(({ id, title }) => ({
-      ...{ key: id, title, on: { page: id } as Target, to: inCourse },
+      key: id,
+      title,
+      on: { page: id } as Target,
+      to: inCourse,
     })),
     ...data.criteria.map(({ rubric, criterion, title }) => ({
-      ...{ key: `${rubric} ${criterion}`, title, to: inCourse },
+      key: `${rubric} ${criterion}`,
+      title,
+      to: inCourse,
       on: { rubric, criterion } as Target,
     })),
     ...data.assignments.map(({ id, title, klass, names }) => ({
-      ...{ key: id, title: `${title}, handed out in ${names}`, to: `/classes/${klass}/plan/codes` },
+      key: id,
+      title: `${title}, handed out in ${names}`,
+      to: `/classes/${klass}/plan/codes`,
       on: { assignment: id } as Target,
     })),
   ]);

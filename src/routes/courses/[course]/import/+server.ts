@@ -25,7 +25,9 @@ export const POST = allowInCourse(
     const made = await importPage(app, grant, {
       name: document.name,
       bytes: new Uint8Array(await document.arrayBuffer()),
-      ...{ pictures: Object.entries(pictures), unit: unit || null, kind },
+      pictures: Object.entries(pictures),
+      unit: unit || null,
+      kind,
     });
     return json(made, { status: 201 });
   },

@@ -23,7 +23,9 @@ export const load = allowOnAssignment(
         { title: `${klass.name} ${klass.title}`, to: `/classes/${klass.id}` },
         { title: assignment.wish.title },
       ],
-      ...{ klass, assignment, now },
+      klass,
+      assignment,
+      now,
       mayChange: grant.may('run the assignment'),
     };
   },
@@ -67,7 +69,10 @@ export const actions = {
       const at = due ? readLocalTime(due, grant.thing.class.time_zone) : null;
       if (due && at === null) throw new Refusal(400, 'The time is not a date and time.');
       await allow(app, grant, {
-        ...{ student, kind, note, at: new Date() },
+        student,
+        kind,
+        note,
+        at: new Date(),
         due: at === null ? null : new Date(at),
       });
     }),

@@ -41,7 +41,8 @@ export const PUT = allowInClass(
       throw new Refusal(400, 'The time at which it goes out is not a date and time.');
     const draft = {
       id: readId(params),
-      ...{ wish, version },
+      wish,
+      version,
       goesOut: at === null ? null : new Date(at),
     };
     const kept = await keepDraft(app, grant, draft, new Date());

@@ -31,7 +31,10 @@
   const session = untrack(
     () =>
       new PageSession({
-        ...{ page: data.page, version: data.version, doc: data.doc, setAside: [] },
+        page: data.page,
+        version: data.version,
+        doc: data.doc,
+        setAside: [],
         plugins: [
           answerHints,
           verdictMarks(data.keys),

@@ -17,7 +17,12 @@ export const POST = allowInClass(
       throw new Refusal(400, 'Choose which of the office’s classes this is first.');
     const { entries, officeClass } = roster;
     const changes = await applyRoster(app, grant, {
-      ...{ entries, officeClass, whole, chosen, source, fromOffice },
+      entries,
+      officeClass,
+      whole,
+      chosen,
+      source,
+      fromOffice,
     });
     return json({ changes });
   },

@@ -10,12 +10,17 @@ export const POST = allowInClass(
     const { roster, whole, remembered, fromOffice } = await readRosterRequest(request, app, grant);
     const { entries, ...read } = roster;
     const { changes, same, twice } = await readChanges(app.db, grant, {
-      ...{ entries, whole, fromOffice },
+      entries,
+      whole,
+      fromOffice,
     });
     // Of several classes, one is compared once it is chosen.
     const undecided = read.officeClasses !== null && read.officeClass === null;
     return json({
-      ...{ ...read, changes: undecided ? [] : changes, same, bad: [...read.bad, ...twice] },
+      ...read,
+      changes: undecided ? [] : changes,
+      same,
+      bad: [...read.bad, ...twice],
       isNewPair: read.officeClass !== null && read.officeClass !== remembered,
     });
   },

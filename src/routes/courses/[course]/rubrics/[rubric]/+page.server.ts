@@ -18,7 +18,11 @@ export const load = allowInCourse(
         { title: course.title, to: `/courses/${course.id}` },
         { title },
       ],
-      ...{ course: course.id, rubric: id, title, table, version },
+      course: course.id,
+      rubric: id,
+      title,
+      table,
+      version,
       mayWrite: grant.may('write the course'),
     };
   },
@@ -48,7 +52,8 @@ export const actions = {
       if (file.size > MOST_BYTES)
         return fail(413, { sentence: 'This table is larger than 2 MB. Is it the rubric?' });
       const rows = await app.threads.run({
-        ...{ kind: 'table', name: file.name },
+        kind: 'table',
+        name: file.name,
         bytes: new Uint8Array(await file.arrayBuffer()),
       });
       const read = rubricFromRows(rows, () => crypto.randomUUID().slice(0, 8));
@@ -58,7 +63,9 @@ export const actions = {
           faults: read.faults.slice(0, 50),
         });
       const saved = await writeRubric(app.db, grant, rubric.id, {
-        ...{ title: rubric.title, table: read.table, version: rubric.version },
+        title: rubric.title,
+        table: read.table,
+        version: rubric.version,
       });
       if ('theirs' in saved)
         throw new Refusal(

@@ -6,7 +6,7 @@ export default {
   preprocess: vitePreprocess(),
   kit: {
     adapter: adapter(),
-    alias: { $core: 'src/lib/core', $server: 'src/lib/server', $ui: 'src/lib/ui', $demo: 'demo' },
+    alias: { $core: 'src/lib/core', $server: 'src/lib/server', $ui: 'src/lib/ui' },
     csp: {
       mode: 'auto',
       directives: {

@@ -4,7 +4,7 @@ import { randomBytes } from 'node:crypto';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { freePort, startCluster } from './lib/cluster.mjs';
-import { build, installPackages, project } from './lib/project.mjs';
+import { build, fillDemo, installPackages, project } from './lib/project.mjs';
 import { giveUp, say } from './lib/say.mjs';
 
 const unknown = process.argv.slice(2).filter((word) => word !== '--empty');
@@ -32,6 +32,8 @@ const port = (await isFree(wanted)) ? wanted : await freePort();
 if (port !== wanted) say(`Port ${wanted} is taken, so Uncia uses ${port}.`);
 
 const cluster = process.env.DATABASE_URL ? null : await startCluster(empty ? 'empty' : 'cluster');
+const database = process.env.DATABASE_URL ?? cluster?.url(cluster.database) ?? '';
+if (!empty) fillDemo(database);
 const address = `http://127.0.0.1:${port}`;
 /** Stand-ins for what is outside, unless a setting names the real thing. Uncia goes on when one of them is away. */
 const outside = /** @type {Record<string, string>} */ ({});
@@ -83,9 +85,9 @@ function serve() {
       ORIGIN: process.env.ORIGIN ?? address,
       BODY_SIZE_LIMIT: '12M',
       SHUTDOWN_TIMEOUT: '10',
-      DATABASE_URL: process.env.DATABASE_URL ?? cluster?.url(cluster.database),
+      DATABASE_URL: database,
       ...outside,
-      UNCIA_FIRST: empty ? 'administrator' : 'demo',
+      UNCIA_FIRST: empty ? 'administrator' : 'nothing',
     },
   });
   server.on('exit', (code) => {

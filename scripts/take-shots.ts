@@ -4,6 +4,7 @@ import { connect } from '../src/lib/server/db/connect';
 import { migrate } from '../src/lib/server/db/migrate';
 import { launch, openBrowser, signIn } from '../tests/support/browser';
 import { administer } from '../tests/support/database';
+import { fillDemo } from './lib/project.mjs';
 import { Server } from '../tests/support/server';
 
 const onBoard = (name: string) => (page: Page) =>
@@ -129,7 +130,8 @@ const url = base.replace(/[^/]+$/, name);
 const db = connect(url);
 await migrate(db);
 await db.destroy();
-const server = await Server.start(url, { UNCIA_FIRST: 'demo' });
+fillDemo(url);
+const server = await Server.start(url);
 const browser = await launch();
 for (const { name, who, steps, seen } of SHOTS) {
   const { context, page } = await openBrowser(browser, server.origin);

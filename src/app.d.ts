@@ -1,10 +1,10 @@
 import type { SignedIn } from '$server/access/session';
-import type { App as Uncia } from '$server/app';
+import type { Services } from '$server/services';
 
 declare global {
   namespace App {
     interface Locals {
-      app: Uncia;
+      app: Services;
       person: SignedIn | null;
       /** Of this request, in the log and on the page that says what went wrong. */
       number: string;

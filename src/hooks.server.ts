@@ -12,12 +12,6 @@ let app: App;
 
 async function begin({ db, settings }: App) {
   if (settings.UNCIA_FIRST === 'nothing' || (await hasPeople(db))) return;
-  if (settings.UNCIA_FIRST === 'demo') {
-    const { loadDemo } = await import('$demo/load');
-    await loadDemo(app, Date.now());
-    await app.indexer.catchUp();
-    return;
-  }
   const token = await makeSetUpLink(db, Intl.DateTimeFormat().resolvedOptions().timeZone);
   process.stdout.write(
     `\nThe school is empty. Its first administrator uses this link, once:\n${settings.ORIGIN}/welcome/${token}\n`,

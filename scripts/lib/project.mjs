@@ -59,7 +59,6 @@ export function installPackages() {
 export function build() {
   const sources = [
     'src',
-    'demo',
     'static',
     'package-lock.json',
     'svelte.config.js',
@@ -73,4 +72,12 @@ export function build() {
     );
     if (!built) giveUp('The application could not be built. Please look at the lines above.');
   });
+}
+
+/** Fills an empty database with the demo school. @param {string} url of the database */
+export function fillDemo(url) {
+  const settings = { DATABASE_URL: url, LOG_LEVEL: 'warn' };
+  const env = { ...process.env, ...settings };
+  if (run(process.execPath, ['--import', 'tsx', 'demo/fill.ts'], env) !== 0)
+    giveUp('The demo could not be made. Please look at the lines above.');
 }

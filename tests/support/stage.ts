@@ -5,7 +5,7 @@ import { launch, openBrowser, signIn } from './browser';
 import { freshDatabase } from './database';
 import { Server } from './server';
 
-/** The demo school on a server of its own, and browsers for the people of the play. */
+/** The demo school, or an empty one, on a server of its own, and browsers for its people. */
 export class Stage {
   private browser: Browser | null = null;
   private running: Server | null = null;
@@ -18,8 +18,9 @@ export class Stage {
 
   /** @param settings more of them, for the server */
   async set(settings: Record<string, string>): Promise<void> {
-    const database = await freshDatabase(inject('server'), inject('template'));
-    this.running = await Server.start(database, { UNCIA_FIRST: 'demo', ...settings });
+    const school = settings.UNCIA_FIRST ? inject('template') : inject('demo');
+    const database = await freshDatabase(inject('server'), school);
+    this.running = await Server.start(database, settings);
     this.browser = await launch();
   }
 

@@ -12,29 +12,16 @@ import { Mailer } from './mail/mailer';
 import { NewsHub } from './live/news-hub';
 import { PageLog } from './page/page-log';
 import { PageMemory } from './page/page-memory';
-import { connect, type Database } from './db/connect';
+import { connect } from './db/connect';
 import { migrate } from './db/migrate';
 import { carryCorrection } from './handout/corrections';
 import { receive } from './roster/receive';
-import { officeOf, type Office } from './office/office';
+import { officeOf } from './office/office';
+import type { Services } from './services';
 import type { Settings } from './settings';
 
-/** What one process of Uncia works with. */
-export interface App {
-  settings: Settings;
-  db: Database;
-  pages: PageLog;
-  memory: PageMemory;
-  news: NewsHub;
-  jobs: Jobs;
-  indexer: Indexer;
-  office: Office | null;
-  mailer: Mailer;
-  limits: Limits;
-  /** For files that people bring. */
-  threads: Threads;
-  whoIs: ReturnType<typeof sessionReader>;
-  findPage: ReturnType<typeof pageReader>;
+/** The services of one process, and what stops them. */
+export interface App extends Services {
   close: () => Promise<void>;
 }
 

@@ -5,7 +5,7 @@ const Settings = z.object({
   DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/ }),
   LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'trace', 'silent']).default('info'),
   /** What a database without people begins with. */
-  UNCIA_FIRST: z.enum(['demo', 'administrator', 'nothing']).default('nothing'),
+  UNCIA_FIRST: z.enum(['administrator', 'nothing']).default('nothing'),
   ORIGIN: z.string().default('http://127.0.0.1:5180'),
   /** The school office's record system (OneRoster 1.2 REST), and as whom Uncia asks it. */
   OFFICE_URL: z.url({ protocol: /^https?$/ }).optional(),

@@ -1,5 +1,5 @@
 import { error, redirect, type RequestEvent } from '@sveltejs/kit';
-import type { App } from '../app';
+import type { Services, Using } from '../services';
 import { refusalIn } from '../page/refusal';
 import { Grant, ofItsKind, type ThingOf } from './grant';
 import { findAssignment, findClass, findCourse } from './relation';
@@ -8,7 +8,7 @@ import { type AccessLine, type LineAbout, type LineOfRole, type Relation } from 
 
 /** What a handler gets besides the event. */
 interface Asked<L extends AccessLine> {
-  app: App;
+  app: Services;
   person: SignedIn;
   /** What services ask for: that this person may do this, with this thing. */
   grant: Grant<L>;
@@ -44,7 +44,7 @@ function signedIn(event: RequestEvent): SignedIn {
 /** For everybody, signed in or not. */
 export const allowAnyone = <E extends RequestEvent, R>(
   line: 'enter',
-  handler: (event: E, asked: { app: App; person: SignedIn | null }) => R | Promise<R>,
+  handler: (event: E, asked: { app: Services; person: SignedIn | null }) => R | Promise<R>,
 ) =>
   declared(line, (event: E) =>
     handler(event, { app: event.locals.app, person: event.locals.person }),
@@ -61,7 +61,7 @@ export const allowPerson = <L extends LineOfRole, E extends RequestEvent, R>(
   });
 
 type Finder<L extends AccessLine> = (
-  app: App,
+  app: Using<'db' | 'findPage'>,
   person: string,
   params: Partial<Record<string, string>>,
 ) => Promise<{ relation: Relation; thing: ThingOf<L> } | null>;

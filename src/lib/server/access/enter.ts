@@ -1,11 +1,11 @@
 import type { RequestEvent } from '@sveltejs/kit';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { beginSession, SESSION_COOKIE } from './session';
 import { KNOWN_COOKIE, KNOWN_FOR, rememberBrowser } from './sign-in';
 
 /** Begins a session in the browser that asks, and remembers that its person uses it. */
 export async function enter(
-  app: App,
+  app: Using<'db'>,
   { cookies, url, request }: Pick<RequestEvent, 'cookies' | 'url' | 'request'>,
   person: { id: string; school_id: number },
 ): Promise<void> {

@@ -1,6 +1,6 @@
 import type { Database } from '../db/connect';
 import { Grant, ofItsKind, type FoundThing, type ThingOf } from './grant';
-import { findAssignment, findClass, findCourse, type pageReader } from './relation';
+import { findAssignment, findClass, findCourse, type PageReader } from './relation';
 import type { SignedIn } from './session';
 import type { AccessLine, LineAbout, LineOfRole } from './table';
 
@@ -47,7 +47,7 @@ export const grantOnAssignment = async <L extends LineAbout<'assignment'>>(
 
 /** @throws Refusal when they may not */
 export const grantOnPage = async <L extends LineAbout<'page' | 'copy' | 'material'>>(
-  app: { db: Database; findPage: ReturnType<typeof pageReader> },
+  app: { db: Database; findPage: PageReader },
   line: L,
   person: string,
   page: string,

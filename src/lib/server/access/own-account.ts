@@ -1,11 +1,11 @@
 import { createHash, randomBytes } from 'node:crypto';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { inTransaction } from '../db/transaction';
 import { Refusal } from '../page/refusal';
 import { checkPassword, hashPassword, isPassword } from './password';
 import { endSessions, type SignedIn } from './session';
 
-const readAccount = (app: App, id: string) =>
+const readAccount = (app: Using<'db'>, id: string) =>
   app.db
     .selectFrom('person')
     .select(['id', 'school_id', 'given', 'family', 'sign_in_name', 'password_hash', 'email'])
@@ -13,7 +13,12 @@ const readAccount = (app: App, id: string) =>
     .where('disabled_at', 'is', null)
     .executeTakeFirst();
 
-async function setPassword(app: App, person: string, password: string, but: string | null) {
+async function setPassword(
+  app: Using<'db' | 'news'>,
+  person: string,
+  password: string,
+  but: string | null,
+) {
   const password_hash = await hashPassword(password);
   const ended = await inTransaction(app.db, async (tx) => {
     await tx.updateTable('person').set({ password_hash }).where('id', '=', person).execute();
@@ -24,7 +29,7 @@ async function setPassword(app: App, person: string, password: string, but: stri
 
 /** Changes one's own password; all other sessions end. @throws Refusal when the old one is wrong, or the new one too weak */
 export async function changePassword(
-  app: App,
+  app: Using<'db' | 'limits' | 'news'>,
   person: SignedIn,
   session: string,
   { old, password }: { old: string; password: string },
@@ -43,7 +48,10 @@ const mark = (token: string) => createHash('sha256').update(token).digest('hex')
 const LINK_LASTS = 3_600_000;
 
 /** Sends a link to a new password, if there is such an account and it has an address. Says nothing of either. */
-export async function sendPasswordLink(app: App, signInName: string): Promise<void> {
+export async function sendPasswordLink(
+  app: Using<'db' | 'limits' | 'mailer' | 'settings'>,
+  signInName: string,
+): Promise<void> {
   const name = signInName.trim().toLowerCase();
   await app.limits.count('letter', mark(name));
   const row = await app.db
@@ -66,7 +74,7 @@ export async function sendPasswordLink(app: App, signInName: string): Promise<vo
   });
 }
 
-const readLink = (app: App, token: string) =>
+const readLink = (app: Using<'db'>, token: string) =>
   app.db
     .selectFrom('password_link')
     .select(['person_id'])
@@ -75,12 +83,12 @@ const readLink = (app: App, token: string) =>
     .where('made_at', '>', new Date(Date.now() - LINK_LASTS))
     .executeTakeFirst();
 
-export const isPasswordLink = async (app: App, token: string): Promise<boolean> =>
+export const isPasswordLink = async (app: Using<'db'>, token: string): Promise<boolean> =>
   (await readLink(app, token)) !== undefined;
 
 /** Sets a password by a link, which is used up. @returns whose it was @throws Refusal */
 export async function usePasswordLink(
-  app: App,
+  app: Using<'db' | 'news'>,
   token: string,
   password: string,
 ): Promise<{ id: string; school_id: number }> {

@@ -191,6 +191,8 @@ function relationTo(
 }
 
 /** Finds what a page is to a person; null when there is no such page. */
+export type PageReader = ReturnType<typeof pageReader>;
+
 export function pageReader(db: Database) {
   const read = together(async (asked: readonly { person: string; id: string }[]) => {
     const ids = asked.map(({ id }) => id);

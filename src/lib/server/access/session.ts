@@ -64,6 +64,8 @@ export async function beginSession(
   return { token, expires };
 }
 
+export type SessionReader = ReturnType<typeof sessionReader>;
+
 /** Finds who is signed in with a token at a time (epoch milliseconds). A disabled account is nobody. */
 export const sessionReader = (db: Database) =>
   together(async (asked: readonly { token: string; now: number }[]) => {

@@ -3,7 +3,7 @@ import { planBuild, type BuildPlan, type BuildWish } from '$core/course/build-pl
 import { Grant } from '../access/grant';
 import { findClass, findCourse } from '../access/relation';
 import type { SignedIn } from '../access/session';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { copyPages } from '../course/copy-pages';
 import { readListedPages, readUnits, type Holder } from '../course/units';
 import type { Connection } from '../page/page-store';
@@ -15,7 +15,7 @@ import { inTransaction } from '../db/transaction';
 const PORTION = 50;
 
 /** What a class can be built from, as its units and pages stand. @throws Refusal when it is not this person's to use */
-export async function readSource(app: App, person: SignedIn, source: Holder) {
+export async function readSource(app: Using<'db'>, person: SignedIn, source: Holder) {
   if ('course' in source)
     Grant.ask('see the course', person, await findCourse(app.db, person.id, source.course));
   else Grant.ask('keep the class', person, await findClass(app.db, person.id, source.class));
@@ -38,7 +38,7 @@ const KeptPlan = z.object({
 
 /** Begins to build a class; the job does the rest. @returns the building's id */
 export async function beginBuild(
-  app: App,
+  app: Using<'db' | 'jobs'>,
   { thing: klass, person }: Grant<'keep the class'>,
   wish: BuildWish & { source: Holder },
 ): Promise<{ build: string; plan: BuildPlan }> {
@@ -73,7 +73,10 @@ export async function beginBuild(
 }
 
 /** The job: goes on where it, or a process that died, left off. */
-export async function buildClass(app: App, build: string): Promise<void> {
+export async function buildClass(
+  app: Using<'db' | 'memory' | 'news'>,
+  build: string,
+): Promise<void> {
   try {
     while (await buildPortion(app, build));
   } catch (error) {
@@ -85,7 +88,7 @@ export async function buildClass(app: App, build: string): Promise<void> {
 }
 
 /** @returns whether more is to be done */
-async function buildPortion(app: App, id: string): Promise<boolean> {
+async function buildPortion(app: Using<'db' | 'memory' | 'news'>, id: string): Promise<boolean> {
   const at = new Date();
   const done = await inTransaction(app.db, async (tx) => {
     const build = await tx

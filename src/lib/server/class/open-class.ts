@@ -1,5 +1,5 @@
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { tell } from './messages';
@@ -20,10 +20,13 @@ export async function readOpening(db: Connection, klass: string) {
 }
 
 /** Opens a class for its students, now, and tells everyone in it. Opening twice is opening once. */
-export const openClass = (app: App, { thing }: Grant<'keep the class'>, at: Date): Promise<void> =>
-  open(app, thing.id, at);
+export const openClass = (
+  app: Using<'db' | 'news'>,
+  { thing }: Grant<'keep the class'>,
+  at: Date,
+): Promise<void> => open(app, thing.id, at);
 
-async function open(app: App, klass: string, at: Date): Promise<void> {
+async function open(app: Using<'db' | 'news'>, klass: string, at: Date): Promise<void> {
   const opened = await inTransaction(app.db, async (tx) => {
     const row = await tx
       .updateTable('class')
@@ -69,7 +72,7 @@ async function peopleOf(db: Connection, klass: string): Promise<string[]> {
 
 /** Sets when a class opens by itself; null for not by itself. @throws Refusal when it is open, or the time has passed */
 export async function setOpening(
-  app: App,
+  app: Using<'db' | 'jobs'>,
   { thing: klass }: Grant<'keep the class'>,
   opens: Date | null,
   now: Date,
@@ -90,7 +93,11 @@ export async function setOpening(
 }
 
 /** The job: opens the class if its time has come; a time that was changed or taken back meanwhile counts. */
-export async function openWhenDue(app: App, klass: string, now: Date): Promise<void> {
+export async function openWhenDue(
+  app: Using<'db' | 'news'>,
+  klass: string,
+  now: Date,
+): Promise<void> {
   const due = await app.db
     .selectFrom('class')
     .select('id')
@@ -102,7 +109,7 @@ export async function openWhenDue(app: App, klass: string, now: Date): Promise<v
 
 /** Closes a class again: its students see nothing of it, and nothing of theirs is lost. */
 export async function closeClass(
-  app: App,
+  app: Using<'db' | 'news'>,
   { thing: { id: klass } }: Grant<'keep the class'>,
   now: Date,
 ): Promise<void> {

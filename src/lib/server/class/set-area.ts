@@ -1,11 +1,11 @@
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import type { Area } from '../db/schema';
 import { tellClasses } from '../live/listeners';
 
 /** Puts a page of a class where others see it, or only the staff. What it held in the cupboard stays the staff's. */
 export async function setArea(
-  app: App,
+  app: Using<'db' | 'news'>,
   { thing }: Grant<'keep the class'>,
   page: string,
   area: Exclude<Area, 'welcome'>,

@@ -1,5 +1,5 @@
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import type { Database } from '../db/connect';
 import { readColleagues, readCourses, readOwnClasses } from '../course/courses';
 import type { Holder } from '../course/units';
@@ -26,7 +26,7 @@ export async function viewBoard(db: Database, grant: Grant<'see the class'>) {
 }
 
 /** The plan of a class: all of it for its staff, what they may see for its students. */
-export async function viewPlan(app: App, grant: Grant<'see the plan'>) {
+export async function viewPlan(app: Using<'db' | 'pages'>, grant: Grant<'see the plan'>) {
   const { thing, person, relation } = grant;
   const isStudent = relation === 'student';
   const welcome = await findWelcome(app.db, thing.id);
@@ -52,7 +52,10 @@ export async function viewPlan(app: App, grant: Grant<'see the plan'>) {
 }
 
 /** Who is in a class, who left it, and how its roster changed. */
-export async function viewRoster(app: App, { thing: klass }: Grant<'keep the class'>) {
+export async function viewRoster(
+  app: Using<'db' | 'office'>,
+  { thing: klass }: Grant<'keep the class'>,
+) {
   const rows = await app.db
     .selectFrom('enrolment')
     .innerJoin('person', 'person.id', 'enrolment.person_id')
@@ -97,7 +100,7 @@ export async function viewSetUp(db: Database, { thing: klass, person }: Grant<'k
 
 /** What a class can be built from. `from`: the chosen source; null for the class's own course. */
 export async function viewSources(
-  app: App,
+  app: Using<'db'>,
   { thing: klass, person }: Grant<'keep the class'>,
   from: Holder | null,
 ) {

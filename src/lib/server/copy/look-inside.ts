@@ -1,7 +1,7 @@
 import { sittingsOf, type Sitting } from '$core/history/sittings';
 import { partsOf, type Part } from '$core/page/parts';
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { readCopy } from './facts';
 import { readRecord, writingTimes, type RecordEntry } from './open-copy';
 
@@ -18,7 +18,7 @@ export interface PeekInside {
 
 /** A look inside a copy, for the staff. */
 export async function lookInside(
-  app: App,
+  app: Using<'db' | 'pages'>,
   { thing, person }: Grant<'look inside'>,
 ): Promise<PeekInside> {
   const { facts } = await readCopy(app.db, thing.id, person.id);

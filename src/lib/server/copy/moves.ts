@@ -1,6 +1,6 @@
 import { isTooLate, mayHandIn, mayTakeBack, stateOf } from '$core/copy/state';
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { tell } from '../class/messages';
 import type { EventKind } from '../db/schema';
 import { studentsWhoHear } from '../live/listeners';
@@ -24,7 +24,7 @@ const moveOf = ({ thing, person }: Pick<Grant<'mark'>, 'thing' | 'person'>): Mov
 
 /** Records that something happened to a copy, with the copy locked, if `may` agrees with how it stands then. */
 async function record(
-  app: App,
+  app: Using<'db' | 'news'>,
   kind: EventKind,
   { page, person, note = '' }: Move,
   may: (copy: CopyRow) => void,
@@ -75,7 +75,11 @@ async function record(
 }
 
 /** @param note what the student says with it @throws Refusal when it cannot be handed in now */
-export async function handIn(app: App, grant: Grant<'do own work'>, note: string): Promise<void> {
+export async function handIn(
+  app: Using<'db' | 'news' | 'pages'>,
+  grant: Grant<'do own work'>,
+  note: string,
+): Promise<void> {
   const { page } = moveOf(grant);
   const held = await app.pages.open(page);
   const { late } = await app.db
@@ -101,7 +105,7 @@ export async function handIn(app: App, grant: Grant<'do own work'>, note: string
   );
 }
 
-export const takeBack = (app: App, grant: Grant<'do own work'>): Promise<void> =>
+export const takeBack = (app: Using<'db' | 'news'>, grant: Grant<'do own work'>): Promise<void> =>
   record(app, 'taken back', moveOf(grant), (copy) => {
     if (stateOf(copy.facts) === 'handed in' && !mayTakeBack(copy.facts))
       throw new Refusal(
@@ -113,7 +117,10 @@ export const takeBack = (app: App, grant: Grant<'do own work'>): Promise<void> =
   });
 
 /** The first time a student opens a copy that she has, alone or with others. */
-export async function opened(app: App, grant: Grant<'see own copy'>): Promise<void> {
+export async function opened(
+  app: Using<'db' | 'news'>,
+  grant: Grant<'see own copy'>,
+): Promise<void> {
   const move = moveOf(grant);
   const copy = await readCopy(app.db, move.page, move.person);
   if (!copy.openers.includes(move.person)) await record(app, 'opened', move, () => undefined);
@@ -124,7 +131,7 @@ export async function opened(app: App, grant: Grant<'see own copy'>): Promise<vo
  * @param handedIn when what they saw had been handed in: what was handed in later was not looked at yet
  */
 export async function looked(
-  app: App,
+  app: Using<'db' | 'news'>,
   grant: Grant<'mark'>,
   handedIn: number | null,
 ): Promise<void> {
@@ -152,14 +159,18 @@ const gaveWork = (copy: CopyRow) => {
 };
 
 /** Gives points without handing back: only the staff see them. Every score stays in the record. */
-export async function score(app: App, grant: Grant<'mark'>, points: string): Promise<void> {
+export async function score(
+  app: Using<'db' | 'news'>,
+  grant: Grant<'mark'>,
+  points: string,
+): Promise<void> {
   const move = moveOf(grant);
   await record(app, 'looked', move, () => undefined, addScore(points, move));
 }
 
 /** Hands a copy back with its feedback; with points where the assignment has them. */
 export async function handBack(
-  app: App,
+  app: Using<'db' | 'news'>,
   grant: Grant<'mark'>,
   points: string | null,
 ): Promise<void> {

@@ -1,10 +1,10 @@
-import type { App } from '../app';
+import type { Using } from '../services';
 import { readSetAside } from '../page/set-aside';
 import { readCopy, type CopyRow } from './facts';
 import { readThreads } from './threads';
 
 /** A page with all that an open view of it needs. `viewer` is who looks. */
-export async function openCopy(app: App, page: string, viewer: string) {
+export async function openCopy(app: Using<'db' | 'pages'>, page: string, viewer: string) {
   const [held, copy, threads, setAside] = await Promise.all([
     app.pages.open(page),
     readCopy(app.db, page, viewer),
@@ -15,7 +15,7 @@ export async function openCopy(app: App, page: string, viewer: string) {
 }
 
 /** What the assignment of a copy says to whoever has it. */
-export async function readAssignment(app: App, copy: CopyRow) {
+export async function readAssignment(app: Using<'db'>, copy: CopyRow) {
   const row = await app.db
     .selectFrom('assignment_class')
     .innerJoin('assignment', 'assignment.id', 'assignment_class.assignment_id')
@@ -51,7 +51,7 @@ export interface RecordEntry {
 }
 
 /** What happened to a copy, in order: openings, handings, looks and every score. */
-export async function readRecord(app: App, page: string): Promise<RecordEntry[]> {
+export async function readRecord(app: Using<'db'>, page: string): Promise<RecordEntry[]> {
   const events = await app.db
     .selectFrom('event')
     .innerJoin('person', 'person.id', 'event.person_id')
@@ -80,7 +80,7 @@ export async function readRecord(app: App, page: string): Promise<RecordEntry[]>
 }
 
 /** When each step of a copy's students was made, in epoch milliseconds, ascending. */
-export async function writingTimes(app: App, page: string): Promise<number[]> {
+export async function writingTimes(app: Using<'db'>, page: string): Promise<number[]> {
   const rows = await app.db
     .selectFrom('step')
     .innerJoin('person', 'person.id', 'step.author_id')

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { Node } from 'prosemirror-model';
 import { emptyPage } from '$core/page/schema';
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { Refusal } from '../page/refusal';
 import { takePicturesAlong } from '../file/files';
 import { HeldPage } from '../page/held-page';
@@ -14,7 +14,7 @@ import { inTransaction } from '../db/transaction';
  * is made. @returns its id
  */
 export async function beginAs(
-  app: App,
+  app: Using<'db'>,
   wish: {
     school: number;
     class: string;
@@ -53,7 +53,7 @@ export async function beginAs(
 
 /** A new empty page in a student's workbook. */
 export const beginOwnPage = (
-  app: App,
+  app: Using<'db'>,
   { thing, person }: Grant<'keep own workbook'>,
   title: string,
 ): Promise<string> =>
@@ -65,7 +65,7 @@ export const beginOwnPage = (
 
 /** A copy of something a student may read, to write on. @throws Refusal when it is of no class */
 export async function takeReading(
-  app: App,
+  app: Using<'db' | 'pages'>,
   { thing, person }: Grant<'take a copy of the page'>,
 ): Promise<string> {
   const { id: from, school_id: school, class_id, title, unit_id: unit } = thing;
@@ -76,7 +76,7 @@ export async function takeReading(
 
 /** Puts an own page away, or brings it back. */
 export const putOwnPageAway = (
-  app: App,
+  app: Using<'db'>,
   { thing, person }: Grant<'keep own workbook'>,
   page: string,
   away: boolean,

@@ -1,13 +1,13 @@
 import { sql } from 'kysely';
 import { pagesOf } from './holders';
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import type { Database } from '../db/connect';
 import type { Connection } from '../page/page-store';
 import { readCopies, readCopy, type CopyRow } from './facts';
 
 /** Everything a student was handed out in the classes that are open to her, soonest due first. */
-export async function readOwnWork(app: App, student: string) {
+export async function readOwnWork(app: Using<'db'>, student: string) {
   const assignments = await app.db
     .selectFrom('page')
     .innerJoin('class', 'class.id', 'page.class_id')

@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { beginAs } from './own-pages';
 
 interface Left {
@@ -19,7 +19,10 @@ interface Left {
  * history. It may be called whenever somebody came or went: nothing is taken twice.
  * @returns how many pages were taken along
  */
-export async function takeAlong(app: App, people: readonly string[]): Promise<number> {
+export async function takeAlong(
+  app: Using<'db' | 'pages'>,
+  people: readonly string[],
+): Promise<number> {
   if (people.length === 0) return 0;
   const { rows } = await sql<Left>`
     select md5(page.id::text || new.id::text)::uuid as id, page.id as page, page.title, page.student_id as student, now_in.class_id as class, page.school_id as school

@@ -2,7 +2,7 @@ import { Mapping, Step } from 'prosemirror-transform';
 import type { CommentView, Threads, ThreadView } from '$core/copy/threads';
 import { moveAnchor, type Anchor } from '$core/history/anchor';
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { studentsWhoHear } from '../live/listeners';
 import { SHARERS } from './holders';
 import { Refusal } from '../page/refusal';
@@ -11,7 +11,11 @@ import { schema } from '$core/page/schema';
 import { inTransaction } from '../db/transaction';
 
 /** All threads of a copy in the order of their words; settled ones too, which leave the page but not the record. */
-export async function readThreads(app: App, page: string, viewer: string): Promise<Threads> {
+export async function readThreads(
+  app: Using<'db'>,
+  page: string,
+  viewer: string,
+): Promise<Threads> {
   // One statement, so that version and places are of the same moment.
   const rows = await app.db
     .selectFrom('page')
@@ -61,8 +65,10 @@ export async function readThreads(app: App, page: string, viewer: string): Promi
   return { version: rows[0]?.version ?? 0, threads: [...threads.values()] };
 }
 
-export const readOpenThreads = (app: App, { thing, person }: Grant<'comment'>): Promise<Threads> =>
-  readThreads(app, thing.id, person.id);
+export const readOpenThreads = (
+  app: Using<'db'>,
+  { thing, person }: Grant<'comment'>,
+): Promise<Threads> => readThreads(app, thing.id, person.id);
 
 interface NewThread {
   text: string;
@@ -72,7 +78,7 @@ interface NewThread {
 
 /** Ties a new thread to words, which may have moved since the writer saw them. */
 export async function beginThread(
-  app: App,
+  app: Using<'db' | 'news' | 'pages'>,
   { thing: { id: page }, person }: Grant<'comment'>,
   thread: NewThread,
 ): Promise<void> {
@@ -130,7 +136,7 @@ export async function beginThread(
 }
 
 function tell(
-  app: App,
+  app: Using<'news'>,
   page: string,
   row: { version: number } & Parameters<typeof studentsWhoHear>[0],
 ) {
@@ -147,7 +153,7 @@ function tell(
 
 /** Adds to a thread of that page: words, or that it is settled or opened again. */
 export async function addComment(
-  app: App,
+  app: Using<'db' | 'news'>,
   { thing: { id: page }, person }: Grant<'comment'>,
   thread: string,
   comment: { kind: CommentView['kind']; text: string },

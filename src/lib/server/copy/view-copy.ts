@@ -1,6 +1,6 @@
 import { sittingsOf } from '$core/history/sittings';
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { readStudents } from '../class/board';
 import { readCopyKeys } from '../course/answer-keys';
 import { Refusal } from '../page/refusal';
@@ -10,7 +10,7 @@ import { openCopy, readAssignment, readRecord, writingTimes } from './open-copy'
 import { asStudentSees, readSharers } from './own-work';
 
 /** A student's own copy, as they work on it. */
-export async function viewOwnCopy(app: App, grant: Grant<'see own copy'>) {
+export async function viewOwnCopy(app: Using<'db' | 'pages'>, grant: Grant<'see own copy'>) {
   const { thing, person } = grant;
   const { copy: all, ...open } = await openCopy(app, thing.id, person.id);
   const copy = asStudentSees(all, person.id);
@@ -28,7 +28,7 @@ export async function viewOwnCopy(app: App, grant: Grant<'see own copy'>) {
 }
 
 /** A copy as it is marked, and the others of its class. @throws Refusal when it is none of that class to mark */
-export async function viewMarking(app: App, grant: Grant<'mark'>, klass: string) {
+export async function viewMarking(app: Using<'db' | 'pages'>, grant: Grant<'mark'>, klass: string) {
   const { thing, person } = grant;
   const { source_id: source, for_id } = thing;
   if (thing.delivery === 'to read' || thing.class_id !== klass || !source || !for_id)

@@ -1,6 +1,6 @@
 import type { Grant } from '../access/grant';
 import type { ClassThing } from '../access/relation';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { readStudents } from '../class/board';
 import { readUnits } from '../course/units';
 import { Refusal } from '../page/refusal';
@@ -8,12 +8,14 @@ import { readCopies, type CopyRow } from './facts';
 import { readOwnCopies } from './own-work';
 
 /** A student's own workbook. Of their copies they see what was handed back. */
-export const viewOwnWorkbook = async (app: App, { thing, person }: Grant<'keep own workbook'>) =>
-  readWorkbook(app, thing, person, await readOwnCopies(app.db, person.id));
+export const viewOwnWorkbook = async (
+  app: Using<'db'>,
+  { thing, person }: Grant<'keep own workbook'>,
+) => readWorkbook(app, thing, person, await readOwnCopies(app.db, person.id));
 
 /** A student's workbook, as the staff see it. @throws Refusal when they are not in the class */
 export async function viewWorkbook(
-  app: App,
+  app: Using<'db'>,
   { thing, person }: Grant<'see the class'>,
   id: string | undefined,
 ) {
@@ -24,7 +26,7 @@ export async function viewWorkbook(
 }
 
 /** A student's own pages in a class. */
-async function readOwnPages(app: App, klass: string, student: string) {
+async function readOwnPages(app: Using<'db'>, klass: string, student: string) {
   const rows = await app.db
     .selectFrom('page')
     .select(['id', 'title', 'unit_id as unit', 'words', 'written_at', 'made_at', 'away_at'])
@@ -42,7 +44,7 @@ async function readOwnPages(app: App, klass: string, student: string) {
 
 /** All copies and own pages of one student in a class, by unit. */
 async function readWorkbook(
-  app: App,
+  app: Using<'db'>,
   klass: ClassThing,
   student: { id: string; given: string; family: string },
   all: readonly CopyRow[],

@@ -1,5 +1,5 @@
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { inTransaction } from '../db/transaction';
 import { Refusal } from '../page/refusal';
 import { copyPages } from './copy-pages';
@@ -9,7 +9,7 @@ import type { Connection } from '../page/page-store';
 import { readPage } from '../page/page-store';
 
 /** What an adapted original adapts, as it was when it was last settled (`since`) and as it is now; null for others. */
-export async function readBase(app: App, page: PageRow) {
+export async function readBase(app: Using<'db' | 'pages'>, page: PageRow) {
   if (!page.adapted || page.from_id === null || page.from_version === null) return null;
   const base = await app.db
     .selectFrom('page')
@@ -47,7 +47,7 @@ export const settleAdapted = (db: Connection, { thing }: Grant<'keep the page'>,
 
 /** Makes an adapted original of an original of the course. @throws Refusal when it is none */
 export async function adapt(
-  app: App,
+  app: Using<'db' | 'memory'>,
   { thing: course }: Grant<'write the course'>,
   page: string,
 ): Promise<void> {

@@ -1,7 +1,7 @@
 import { Node } from 'prosemirror-model';
 import { schema } from '$core/page/schema';
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { keepPicture, picturesIn, placePictures } from '../file/files';
 import { beginPage } from './begin-page';
 import { checkUnit } from './units';
@@ -17,7 +17,7 @@ interface Document {
 
 /** Makes a page of a course of one document. @returns what stayed behind, too @throws Refusal */
 export async function importPage(
-  app: App,
+  app: Using<'db' | 'findPage' | 'limits' | 'threads'>,
   grant: Grant<'write the course'>,
   { name, bytes, pictures, unit, kind }: Document,
 ) {

@@ -1,5 +1,5 @@
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import type { Database } from '../db/connect';
 import { readHome } from '../page/home';
 import { readSetAside } from '../page/set-aside';
@@ -10,7 +10,10 @@ import { readOwnClasses } from './courses';
 import { readPageNotes } from './notes';
 
 /** A page that is no copy, with all that its editor needs. */
-export async function openEditor(app: App, { thing, person }: Grant<'keep the page'>) {
+export async function openEditor(
+  app: Using<'db' | 'pages'>,
+  { thing, person }: Grant<'keep the page'>,
+) {
   const held = await app.pages.open(thing.id);
   const classes = await readOwnClasses(app.db, person.id);
   return {

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Grant } from '../access/grant';
 import { findCourse } from '../access/relation';
 import { may } from '../access/table';
-import type { App } from '../app';
+import type { Using } from '../services';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { copyPages } from './copy-pages';
@@ -22,7 +22,7 @@ export const Paste = z.object({
  * @throws Refusal when a page is not hers to use, or to move
  */
 export async function pastePages(
-  app: App,
+  app: Using<'db' | 'findPage' | 'memory'>,
   grant: Holding,
   wish: z.infer<typeof Paste>,
 ): Promise<number> {

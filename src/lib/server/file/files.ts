@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import type { Grant } from '../access/grant';
-import type { pageReader } from '../access/relation';
+import type { PageReader } from '../access/relation';
 import type { SignedIn } from '../access/session';
 import { may } from '../access/table';
 import type { Database } from '../db/connect';
@@ -9,7 +9,7 @@ import { namePicture } from './picture-name';
 
 interface Reader {
   db: Database;
-  findPage: ReturnType<typeof pageReader>;
+  findPage: PageReader;
 }
 
 /**

@@ -1,8 +1,9 @@
 import { sql, type Selectable } from 'kysely';
 import { partsOf, textOf } from '$core/page/parts';
-import type { App } from '../app';
+import type { Database } from '../db/connect';
 import type { Tables } from '../db/schema';
 import { log } from '../log';
+import type { PageLog } from '../page/page-log';
 
 /** A page is read again once it has been quiet for so long, or after so long at the latest; in milliseconds. */
 const QUIET = 5_000;
@@ -28,7 +29,7 @@ export class Indexer {
   private behind = true;
 
   constructor(
-    private readonly app: Pick<App, 'db' | 'pages'>,
+    private readonly app: { db: Database; pages: PageLog },
     private readonly clock: () => number = Date.now,
   ) {}
 

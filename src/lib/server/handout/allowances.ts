@@ -1,5 +1,5 @@
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { tellClasses } from '../live/listeners';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
@@ -14,7 +14,7 @@ export interface AllowanceWish {
 
 /** Gives one student more time, or excuses her; `as for all` takes it back. Every allowance stays in the record. */
 export async function allow(
-  app: App,
+  app: Using<'db' | 'news'>,
   { thing, person }: Grant<'run the assignment'>,
   wish: AllowanceWish,
 ): Promise<void> {

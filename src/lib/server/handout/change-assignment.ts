@@ -5,7 +5,7 @@ import { planHandOut, type HandOutPlan, type Situation } from '$core/handout/pla
 import { sayFields } from '$core/handout/say-fields';
 import type { HandOutWish } from '$core/handout/wish';
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { tellClasses } from '../live/listeners';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
@@ -43,7 +43,7 @@ interface Prepared {
 
 /** What a change comes to, from the same plan that then happens. */
 async function prepare(
-  app: Pick<App, 'memory'>,
+  app: Using<'memory'>,
   db: Connection,
   assignment: string,
   { wish: { wish }, begin, at, due: known = {} }: ChangeWish,
@@ -110,7 +110,7 @@ const dueOf = (wish: HandOutWish, klass: string) =>
   wish.classes.find((one) => one.class === klass)?.due ?? wish.due;
 
 /** What a change would do, in sentences, with what may surprise. Nothing happens by asking. */
-export async function previewChange(app: App, grant: Change, wish: ChangeWish) {
+export async function previewChange(app: Using<'db' | 'memory'>, grant: Change, wish: ChangeWish) {
   const { says, plan } = await prepare(app, app.db, grant.thing.id, wish, false);
   return { says: says.length > 0 ? says : ['Nothing changes.'], oddities: plan.oddities };
 }
@@ -120,7 +120,7 @@ export async function previewChange(app: App, grant: Change, wish: ChangeWish) {
  * @returns what was done, in sentences
  */
 export async function changeAssignment(
-  app: App,
+  app: Using<'db' | 'jobs' | 'memory' | 'news'>,
   grant: Change,
   wish: ChangeWish,
 ): Promise<string[]> {
@@ -130,7 +130,7 @@ export async function changeAssignment(
 }
 
 async function changeWithin(
-  app: Pick<App, 'memory' | 'jobs'>,
+  app: Using<'jobs' | 'memory'>,
   tx: Tx,
   grant: Change,
   wish: ChangeWish,
@@ -241,7 +241,7 @@ async function refuseUnseen(tx: Tx, assignment: string, seen: string | null) {
 
 /** Takes an assignment out of the sight of a class's students, or brings it back. Nothing of it is touched. */
 export async function withdraw(
-  app: App,
+  app: Using<'db' | 'news'>,
   { thing }: Grant<'run the assignment'>,
   withdrawn: boolean,
   at: Date,

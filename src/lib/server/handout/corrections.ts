@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { correct, passagesOf, type Correction } from '$core/handout/correct';
 import { counted } from '$core/handout/plan';
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { inTransaction } from '../db/transaction';
 import { tellClasses } from '../live/listeners';
 import { readPage, type PageOrigin } from '../page/page-store';
@@ -18,7 +18,7 @@ interface CorrectionWish {
 }
 
 /** Which of an assignment's pages were changed since they were handed out. */
-export async function readOutdated(app: App, assignment: string) {
+export async function readOutdated(app: Using<'db'>, assignment: string) {
   const rows = await app.db
     .selectFrom('assignment_original')
     .innerJoin('page', 'page.id', 'assignment_original.page_id')
@@ -31,7 +31,7 @@ export async function readOutdated(app: App, assignment: string) {
 
 /** The newest text of a page, for its copies. @throws Refusal when they have it */
 export async function newestText(
-  app: App,
+  app: Using<'db'>,
   { thing }: Change,
   page: string,
 ): Promise<CorrectionWish> {
@@ -45,7 +45,7 @@ export async function newestText(
  * @param from the version whose text the copies have, if it is another than the assignment says
  */
 async function prepare(
-  app: Pick<App, 'db' | 'pages'>,
+  app: Using<'db' | 'pages'>,
   assignment: string,
   { page, to }: CorrectionWish,
   from?: number,
@@ -142,7 +142,11 @@ function say({ found, waiting }: Found): string[] {
 }
 
 /** What bringing the newest text of a page into its copies would do. */
-export async function previewCorrection(app: App, { thing }: Change, wish: CorrectionWish) {
+export async function previewCorrection(
+  app: Using<'db' | 'pages'>,
+  { thing }: Change,
+  wish: CorrectionWish,
+) {
   const prepared = await prepare(app, thing.id, wish);
   return {
     says: say(prepared),
@@ -162,7 +166,7 @@ export async function previewCorrection(app: App, { thing }: Change, wish: Corre
  * @returns what it does, in sentences, and the change that the job carries out
  */
 export async function bringCorrection(
-  app: App,
+  app: Using<'db' | 'jobs' | 'pages'>,
   grant: Change,
   wish: CorrectionWish & { at: Date },
 ): Promise<{ says: string[]; change: string }> {
@@ -203,7 +207,7 @@ const Brought = z.object({ page: z.uuid(), version: z.number().int() });
  * @throws Refusal when some copies could not take it: the job is tried again
  */
 export async function carryCorrection(
-  app: Pick<App, 'db' | 'pages' | 'news'>,
+  app: Using<'db' | 'news' | 'pages'>,
   change: string,
 ): Promise<void> {
   const row = await app.db

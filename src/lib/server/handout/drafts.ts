@@ -1,7 +1,7 @@
 import { HandOutWish } from '$core/handout/wish';
 import type { Grant } from '../access/grant';
 import type { SignedIn } from '../access/session';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { tell } from '../class/messages';
 import { log } from '../log';
 import type { Connection } from '../page/page-store';
@@ -25,7 +25,7 @@ interface Draft {
  * @returns its version now; or, when somebody saved it meanwhile, what they saved
  */
 export async function keepDraft(
-  app: App,
+  app: Using<'db' | 'findPage' | 'jobs'>,
   { thing: klass, person }: Grant<'hand out'>,
   draft: Draft,
   now: Date,
@@ -137,7 +137,7 @@ export async function readDrafts(db: Connection, klass: string) {
 
 /** Hands out, from a class, what somebody wishes; a draft of that mark is a draft no more. */
 export async function handOutFrom(
-  app: App,
+  app: Using<'db' | 'findPage' | 'jobs' | 'memory' | 'news'>,
   { thing, person }: Grant<'hand out'>,
   { id, wish, at }: { id: string; wish: HandOutWish; at: Date },
 ) {
@@ -158,7 +158,11 @@ const markOut = (db: Connection, draft: { id: string; class: string | null }, at
     .execute();
 
 /** The job: hands out what is planned if its time has come. A time that was changed or taken back meanwhile counts. */
-export async function handOutWhenDue(app: App, hand: string, now: Date): Promise<void> {
+export async function handOutWhenDue(
+  app: Using<'db' | 'findPage' | 'jobs' | 'memory' | 'news'>,
+  hand: string,
+  now: Date,
+): Promise<void> {
   const row = await app.db
     .selectFrom('hand_out')
     .selectAll()
@@ -185,7 +189,7 @@ export async function handOutWhenDue(app: App, hand: string, now: Date): Promise
 }
 
 async function sayFault(
-  app: App,
+  app: Using<'db'>,
   row: { id: string; school_id: number; class_id: string | null; changed_by: string },
   wish: HandOutWish,
   sentence: string,
@@ -225,7 +229,7 @@ export async function readTemplates(db: Connection, person: string) {
 
 /** Keeps a template under its name; one of that name before is replaced. */
 export async function keepTemplate(
-  app: App,
+  app: Using<'db'>,
   { id: by, school_id: school }: SignedIn,
   { name, wish }: { name: string; wish: HandOutWish },
 ): Promise<void> {

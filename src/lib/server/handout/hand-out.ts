@@ -3,7 +3,7 @@ import { sql } from 'kysely';
 import { planChange } from '$core/handout/change';
 import { planHandOut, type HandOutPlan, type Situation } from '$core/handout/plan';
 import type { HandOutWish } from '$core/handout/wish';
-import type { App } from '../app';
+import type { Using } from '../services';
 import type { Connection } from '../page/page-store';
 import type { PageMemory } from '../page/page-memory';
 import { HeldPage } from '../page/held-page';
@@ -29,7 +29,7 @@ export interface HandOut {
  * @throws Refusal when a page or a class is gone, or when it was handed out already
  */
 export async function handOut(
-  app: App,
+  app: Using<'db' | 'jobs' | 'memory' | 'news'>,
   { wish, by }: CheckedWish,
   { id, at }: HandOut,
 ): Promise<HandOutPlan> {

@@ -3,7 +3,7 @@ import { planChange, type CopyChange } from '$core/handout/change';
 import { planHandOut, type PlannedCopy } from '$core/handout/plan';
 import { grouped } from '$core/lists/grouped';
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { readStudents } from '../class/board';
 import { tellClasses } from '../live/listeners';
 import { tell } from '../class/messages';
@@ -34,7 +34,7 @@ function onlyFor(change: CopyChange, people: ReadonlySet<string>): CopyChange {
  * @returns how many got something
  */
 async function giveMissing(
-  app: App,
+  app: Using<'db' | 'memory'>,
   assignment: string,
   people: ReadonlySet<string>,
   at: Date,
@@ -68,7 +68,7 @@ async function giveMissing(
 
 /** Gives those of the class who lack it what an assignment has for them. @throws Refusal when somebody is not in the class */
 export async function giveTo(
-  app: App,
+  app: Using<'db' | 'memory' | 'news'>,
   { thing }: Grant<'run the assignment'>,
   people: readonly string[],
   at: Date,
@@ -84,7 +84,11 @@ export async function giveTo(
  * Who has gone from one class to another that has the same assignments: her copies go with her, whatever the class's rule
  * for joiners says. It may be called whenever somebody came or went.
  */
-export async function followMovers(app: App, people: readonly string[], at: Date): Promise<void> {
+export async function followMovers(
+  app: Using<'db' | 'memory' | 'news'>,
+  people: readonly string[],
+  at: Date,
+): Promise<void> {
   const rows = await app.db
     .selectFrom('page')
     .innerJoin('enrolment as went', (join) =>
@@ -133,7 +137,7 @@ const handedOutIn = (db: Connection, klass: string) =>
 
 /** Those who joined a class get of what was handed out before what the class's rule says. */
 export async function receiveJoiners(
-  app: App,
+  app: Using<'db' | 'memory' | 'news'>,
   klass: { id: string; name: string; school_id: number },
   people: readonly string[],
   at: Date,

@@ -1,13 +1,13 @@
 import { HandOutWish } from '$core/handout/wish';
 import { readRubric } from '$core/marking/rubric';
 import type { SignedIn } from '../access/session';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { readGroupings } from '../class/groups';
 import { readUnits } from '../course/units';
 import { readSituation } from './situation';
 
 /** The classes in which somebody may hand out, each with what a plan needs of it. */
-async function readHandOutClasses(app: App, person: SignedIn, now: number) {
+async function readHandOutClasses(app: Using<'db' | 'memory'>, person: SignedIn, now: number) {
   const rows = await app.db
     .selectFrom('class_staff')
     .innerJoin('class', 'class.id', 'class_staff.class_id')
@@ -54,7 +54,7 @@ async function readHandOutClasses(app: App, person: SignedIn, now: number) {
 }
 
 /** Pages that somebody may hand out, of every course she has a part in: originals, readings, adapted ones beside theirs. */
-async function readMaterials(app: App, person: string) {
+async function readMaterials(app: Using<'db'>, person: string) {
   const rows = await app.db
     .selectFrom('page')
     .innerJoin('course', 'course.id', 'page.course_id')
@@ -84,7 +84,7 @@ async function readMaterials(app: App, person: string) {
 }
 
 /** Which pages were handed out in a class already. */
-export async function readHandedOutPages(app: App, klass: string): Promise<string[]> {
+export async function readHandedOutPages(app: Using<'db'>, klass: string): Promise<string[]> {
   const rows = await app.db
     .selectFrom('assignment_original')
     .innerJoin(
@@ -100,7 +100,7 @@ export async function readHandedOutPages(app: App, klass: string): Promise<strin
 }
 
 /** Rubrics of those courses, with what they are worth. */
-async function readUsableRubrics(app: App, person: string) {
+async function readUsableRubrics(app: Using<'db'>, person: string) {
   const rows = await app.db
     .selectFrom('rubric')
     .innerJoin('course_staff', 'course_staff.course_id', 'rubric.course_id')
@@ -113,7 +113,7 @@ async function readUsableRubrics(app: App, person: string) {
 }
 
 /** The categories that were used in the school, for typing them once. */
-async function readCategories(app: App, school: number): Promise<string[]> {
+async function readCategories(app: Using<'db'>, school: number): Promise<string[]> {
   const rows = await app.db
     .selectFrom('assignment')
     .select('category')
@@ -126,7 +126,12 @@ async function readCategories(app: App, school: number): Promise<string[]> {
 }
 
 /** What somebody chooses from when she hands out. */
-export async function readWorld(app: App, person: SignedIn, timeZone: string, now: number) {
+export async function readWorld(
+  app: Using<'db' | 'memory'>,
+  person: SignedIn,
+  timeZone: string,
+  now: number,
+) {
   const [classes, materials, rubrics, categories] = await Promise.all([
     readHandOutClasses(app, person, now),
     readMaterials(app, person.id),

@@ -2,10 +2,10 @@ import type { HandOutWish } from '$core/handout/wish';
 import type { Grant } from '../access/grant';
 import { findClass, findCourse } from '../access/relation';
 import { may } from '../access/table';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { Refusal } from '../page/refusal';
 
-async function checkClass(app: App, person: string, klass: string) {
+async function checkClass(app: Using<'db'>, person: string, klass: string) {
   const found = await findClass(app.db, person, klass);
   if (!found || !may('hand out', found.relation))
     throw new Refusal(403, 'You do not hand out in one of these classes.');
@@ -26,7 +26,11 @@ export class CheckedWish {
    * Whether somebody may hand this out: in each of the classes, each of the pages, with that rubric.
    * @throws Refusal with the first thing that they may not
    */
-  static async check(app: App, person: string, wish: HandOutWish): Promise<CheckedWish> {
+  static async check(
+    app: Using<'db' | 'findPage'>,
+    person: string,
+    wish: HandOutWish,
+  ): Promise<CheckedWish> {
     await checkWish(app, person, wish);
     return new CheckedWish(wish, person);
   }
@@ -39,7 +43,11 @@ export class CheckedWish {
   }
 }
 
-async function checkWish(app: App, person: string, wish: HandOutWish): Promise<void> {
+async function checkWish(
+  app: Using<'db' | 'findPage'>,
+  person: string,
+  wish: HandOutWish,
+): Promise<void> {
   for (const one of wish.classes) {
     const { name } = await checkClass(app, person, one.class);
     const units = one.unit ? [{ id: one.unit, table: 'unit' as const, what: 'unit' }] : [];

@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { sayTime } from '$core/calendar/say-time';
 import type { HandOutWish } from '$core/handout/wish';
 import { HOLDERS } from '../copy/holders';
-import type { App } from '../app';
+import type { Using } from '../services';
 import type { Tx } from '../db/transaction';
 import type { PutJob } from '../jobs/jobs';
 
@@ -40,7 +40,7 @@ interface Told {
 }
 
 /** The classes of an assignment whose students see it. */
-async function classesOf(app: App, assignment: string): Promise<Told[]> {
+async function classesOf(app: Using<'db'>, assignment: string): Promise<Told[]> {
   const { rows } = await sql<Told>`
     select task.id as assignment, class.id as class, class.name, task.title, handed.due_at as due, time_zone,
       handed.handed_out_at
@@ -54,7 +54,7 @@ async function classesOf(app: App, assignment: string): Promise<Told[]> {
 
 /** Tells everybody who has a page of it there, in one statement; nobody twice of the same cause. */
 const tellHolders = (
-  app: App,
+  app: Using<'db'>,
   { assignment, class: klass }: Told,
   message: { subject: string; text: string; cause: string; at?: Date },
   unfinished = false,
@@ -77,7 +77,7 @@ const dueWords = ({ due, time_zone }: Told) =>
   due === null ? 'It has no due time.' : `It is due ${sayTime(due.getTime(), time_zone)}.`;
 
 /** The job: tells students of what they were handed out; and, where they know of it, of another due time. */
-export async function tellHandedOut(app: App, assignment: string): Promise<void> {
+export async function tellHandedOut(app: Using<'db'>, assignment: string): Promise<void> {
   for (const told of await classesOf(app, assignment)) {
     const text = `In ${told.name}. ${dueWords(told)}`;
     const { numAffectedRows } = await tellHolders(app, told, {
@@ -100,7 +100,7 @@ export async function tellHandedOut(app: App, assignment: string): Promise<void>
 
 /** The job: reminds who has not handed in, if the time before it is due has come; a changed time counts. */
 export async function remind(
-  app: App,
+  app: Using<'db'>,
   { assignment, class: klass }: { assignment: string; class: string },
   now: number,
 ): Promise<void> {

@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { z } from 'zod';
 import { HandOutWish } from '$core/handout/wish';
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { changeAssignment } from './change-assignment';
@@ -55,7 +55,7 @@ export async function readNewestChange(db: Connection, assignment: string): Prom
  * @returns the correction that a job carries out, where that is what undoes it
  */
 export async function undoChange(
-  app: App,
+  app: Using<'db' | 'jobs' | 'memory' | 'news' | 'pages'>,
   grant: Grant<'change the assignment'>,
   { change, at }: { change: string; at: Date },
 ): Promise<string | null> {

@@ -4,7 +4,7 @@ import { planHandOut } from '$core/handout/plan';
 import { Refusal } from '../page/refusal';
 import type { Grant } from '../access/grant';
 import { may } from '../access/table';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { readStudents } from '../class/board';
 import { readCopies } from '../copy/facts';
 import { readAllowances } from './allowances';
@@ -14,7 +14,7 @@ import { readChanges, readNewestChange } from './undo';
 
 /** An assignment as the staff of one of its classes see it. */
 export async function viewAssignment(
-  app: App,
+  app: Using<'db' | 'memory'>,
   {
     thing: { id: assignment, class: klass },
     person: viewer,
@@ -78,7 +78,7 @@ export async function viewAssignment(
 
 /** What one student really has of an assignment, on her own rights. @throws Refusal when they are not in the class */
 export async function whatSheHas(
-  app: App,
+  app: Using<'db' | 'findPage' | 'pages'>,
   { thing }: Grant<'see the assignment'>,
   student: string,
 ) {

@@ -2,7 +2,7 @@ import { writeLocalTime } from '$core/calendar/lessons';
 import { HandOutWish } from '$core/handout/wish';
 import type { Grant } from '../access/grant';
 import { may } from '../access/table';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { readPageNotes } from '../course/notes';
 import { readDrafts, readLastWish, readTemplates } from './drafts';
 import { readHandedOutPages, readWorld } from './materials';
@@ -19,7 +19,7 @@ export interface Asked {
 
 /** What is handed out from a class, as it begins or as a draft has it, with all there is to choose from. */
 export async function viewHandOut(
-  app: App,
+  app: Using<'db' | 'findPage' | 'memory'>,
   { thing: klass, person }: Grant<'hand out'>,
   asked: Asked,
 ) {
@@ -79,7 +79,10 @@ export async function viewHandOut(
 }
 
 /** An assignment as it is, with all there is to choose from instead. */
-export async function viewChange(app: App, grant: Grant<'change the assignment'>) {
+export async function viewChange(
+  app: Using<'db' | 'memory'>,
+  grant: Grant<'change the assignment'>,
+) {
   const now = Date.now();
   const { class: klass } = grant.thing;
   return {

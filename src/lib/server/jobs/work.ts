@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { z } from 'zod';
 import type { Grant } from '../access/grant';
 import type { SignedIn } from '../access/session';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { Refusal } from '../page/refusal';
 import type { Database } from '../db/connect';
 import { Jobs } from './jobs';
@@ -77,7 +77,7 @@ const ofSchool = ({ school_id }: SignedIn) =>
 
 /** Tries a job of the school that failed once more. */
 export async function tryAgain(
-  app: App,
+  app: Using<'db' | 'jobs'>,
   { person }: Grant<'keep the school'>,
   { id, kind }: { id: string; kind: string },
 ): Promise<void> {

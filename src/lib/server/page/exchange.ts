@@ -1,6 +1,6 @@
 import type { PageNews, StepsMessage } from '$core/page/protocol';
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { picturesIn, placePictures } from '../file/files';
 import { log } from '../log';
 import { Refusal } from './refusal';
@@ -17,7 +17,7 @@ function checkSeen(
 
 /** What happened to a page since a version. @throws Refusal */
 export function newsSince(
-  app: App,
+  app: Using<'pages'>,
   grant: Grant<'read the page'>,
   since: number,
 ): Promise<PageNews> {
@@ -27,7 +27,7 @@ export function newsSince(
 
 /** Appends a client's steps, brought up to date. @throws Refusal */
 export async function appendSteps(
-  app: App,
+  app: Using<'db' | 'findPage' | 'pages'>,
   grant: Grant<'write the page'>,
   message: StepsMessage,
 ): Promise<PageNews> {
@@ -39,7 +39,11 @@ export async function appendSteps(
 }
 
 /** A page at its newest version. `differs`: a browser asks since its own page is another, which must not be. */
-export async function openNewest(app: App, { thing }: Grant<'read the page'>, differs: boolean) {
+export async function openNewest(
+  app: Using<'pages'>,
+  { thing }: Grant<'read the page'>,
+  differs: boolean,
+) {
   const { id: page, version } = thing;
   if (differs) log.error({ page, version }, "a browser's page differed from the log's");
   const held = await app.pages.open(page);

@@ -1,10 +1,10 @@
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { readSetAside } from './set-aside';
 import { readTimeZone } from '../school/time-zone';
 
 /** A page that is read, or written outside of the editor: of a class, or a student's own. */
-export async function viewPage(app: App, grant: Grant<'read the page'>) {
+export async function viewPage(app: Using<'db' | 'pages'>, grant: Grant<'read the page'>) {
   const { thing, person, relation } = grant;
   const held = await app.pages.open(thing.id);
   const klass = await app.db

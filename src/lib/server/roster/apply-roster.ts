@@ -4,7 +4,7 @@ import { freeSignInName } from '../school/sign-in-name';
 import type { Entry } from '$core/roster/read-roster';
 import type { Grant } from '../access/grant';
 import type { ClassThing } from '../access/relation';
-import type { App } from '../app';
+import type { Using } from '../services';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { tellClasses } from '../live/listeners';
@@ -68,7 +68,7 @@ type Change = Awaited<ReturnType<typeof readChanges>>['changes'][number];
  * @throws Refusal when the roster is no longer the one they were chosen on
  */
 export async function applyRoster(
-  app: App,
+  app: Using<'db' | 'jobs' | 'news'>,
   grant: Grant<'keep the class'>,
   wish: RosterWish,
 ): Promise<number> {
@@ -229,7 +229,7 @@ export async function readRosterChanges(db: Connection, klass: string) {
 
 /** Undoes the newest change that stands: who joined leaves, who left is back, names are as they were. */
 export async function undoRoster(
-  app: App,
+  app: Using<'db' | 'jobs' | 'news'>,
   { thing: klass }: Grant<'keep the class'>,
   id: string,
 ): Promise<void> {

@@ -2,7 +2,7 @@ import { hashPassword } from '../access/password';
 import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
 import { Refusal } from '../page/refusal';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { newPassword } from '../school/new-password';
 import { setNewPasswords, type GivenPassword } from '../school/people';
 
@@ -42,7 +42,7 @@ export async function giveFirstPasswords(db: Database, { thing, person }: Grant<
 
 /** A new password for a student whom the teacher has now. @throws Refusal when they are not in the class, or have none yet */
 export async function resetPassword(
-  app: App,
+  app: Using<'db' | 'news'>,
   { thing, person }: Grant<'keep the class'>,
   student: string,
 ): Promise<GivenPassword[]> {

@@ -1,6 +1,6 @@
 import type { SignedIn } from '../access/session';
 import type { ClassThing } from '../access/relation';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { tell } from '../class/messages';
 import type { Database } from '../db/connect';
 import { inTransaction, type Tx } from '../db/transaction';
@@ -83,7 +83,7 @@ export const readAskedInto = async (db: Database, klass: string) =>
 
 /** A student answers for themselves, the office for anybody of the school. @throws Refusal when nothing is asked */
 export async function answerRequest(
-  app: App,
+  app: Using<'db' | 'jobs' | 'news'>,
   by: SignedIn,
   asked: { class: string; person: string },
   accepted: boolean,

@@ -1,4 +1,4 @@
-import type { App } from '../app';
+import type { Using } from '../services';
 import { takeAlong } from '../copy/take-along';
 import { followMovers, receiveJoiners } from '../handout/joiners';
 
@@ -10,7 +10,10 @@ export interface Received {
 }
 
 /** The job: who joined gets what the class's rule says, and who changed class takes along what they wrote. */
-export async function receive(app: App, { class: id, joined, moved }: Received): Promise<void> {
+export async function receive(
+  app: Using<'db' | 'memory' | 'news' | 'pages'>,
+  { class: id, joined, moved }: Received,
+): Promise<void> {
   const at = new Date();
   const klass = await app.db
     .selectFrom('class')

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { jsonField, readFields } from '../http/form';
 import { Refusal } from '../page/refusal';
 import type { Grant } from '../access/grant';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { Chosen } from './apply-roster';
 import { readOfficeClass } from './known';
 import { readFromOffice } from './read-file';
@@ -26,7 +26,7 @@ const RosterRequest = z.object({
  */
 export async function readRosterRequest(
   request: Request,
-  app: App,
+  app: Using<'db' | 'office' | 'threads'>,
   { thing }: Grant<'keep the class'>,
 ) {
   const fields = await readFields(request);

@@ -4,7 +4,7 @@ import { plainWord } from '$core/text/plain-word';
 import type { Grant } from '../access/grant';
 import { hashPassword } from '../access/password';
 import { endSessions, type SignedIn } from '../access/session';
-import type { App } from '../app';
+import type { Using } from '../services';
 import { tell } from '../class/messages';
 import type { Database } from '../db/connect';
 import { inTransaction, type Tx } from '../db/transaction';
@@ -114,7 +114,7 @@ export interface GivenPassword {
 
 /** New passwords for people of the office's school. */
 export const givePasswords = (
-  app: App,
+  app: Using<'db' | 'news'>,
   { person }: Grant<'keep the school'>,
   people: readonly string[],
 ): Promise<GivenPassword[]> => setNewPasswords(app, person, people);
@@ -124,7 +124,7 @@ export const givePasswords = (
  * it, and their sessions end. For services that have seen to it that `by` may.
  */
 export async function setNewPasswords(
-  app: App,
+  app: Using<'db' | 'news'>,
   by: SignedIn,
   people: readonly string[],
 ): Promise<GivenPassword[]> {
@@ -166,7 +166,7 @@ export async function setNewPasswords(
 
 /** Lets nobody sign in to an account any more, or again. @throws Refusal when it is one's own */
 export async function setDisabled(
-  app: App,
+  app: Using<'db' | 'news'>,
   { person: office }: Grant<'keep the school'>,
   person: string,
   disabled: boolean,

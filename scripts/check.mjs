@@ -1,4 +1,4 @@
-/** Types, lint with the layer rule, formatting, unused code. */
+/** Types, lint with the layer rule, formatting, unused code, circles of imports. */
 import { installPackages, run } from './lib/project.mjs';
 import { say } from './lib/say.mjs';
 
@@ -9,6 +9,7 @@ const failed = [
   ['eslint', '.', '--max-warnings', '0'],
   ['prettier', '--check', '--log-level', 'warn', '.'],
   ['knip', '--no-progress'],
+  ['depcruise', '--config', '.dependency-cruiser.mjs', 'src/lib'],
 ].filter((check) => run('npx', check) !== 0);
 for (const check of failed) say(`failed: ${check[0]}`);
 process.exit(failed.length ? 1 : 0);

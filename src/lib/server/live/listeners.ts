@@ -1,4 +1,4 @@
-import type { Using } from '../services';
+import type { NewsHub } from './news-hub';
 
 /** More than these hear of a shared page as their whole class. */
 const MOST_NAMED = 60;
@@ -15,7 +15,7 @@ export function studentsWhoHear(page: {
 }
 
 /** Staff and students of these classes look again. */
-export function tellClasses(app: Using<'news'>, classes: readonly string[], at: Date): void {
+export function tellClasses(app: { news: NewsHub }, classes: readonly string[], at: Date): void {
   for (const klass of classes)
     app.news.tell({
       page: null,

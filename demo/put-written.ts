@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { countWords, doneMask, partsOf, textOf } from '../src/lib/core/page/parts';
 import type { App } from '../src/lib/server/app';
-import type { EventKind } from '../src/lib/server/db/schema';
+import type { EventKind } from '../src/lib/core/copy/reduce';
 import type { HeldPage } from '../src/lib/server/page/held-page';
 import type { StepRow } from '../src/lib/server/page/changing-page';
 import { insertSteps, writeSnapshots } from '../src/lib/server/page/write-changes';

@@ -1,6 +1,6 @@
 import { readSeal } from '$server/access/seal';
 import { allowAnyone } from '$server/access/allow';
-import { countUnread } from '$server/class/messages';
+import { countUnread } from '$server/message/messages';
 import type { LayoutServerLoadEvent } from './$types';
 
 export const load = allowAnyone(

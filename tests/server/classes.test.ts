@@ -7,7 +7,7 @@ import {
   readBuild,
   readSource,
 } from '../../src/lib/server/class/build-class';
-import { readMailbox } from '../../src/lib/server/class/messages';
+import { readMailbox } from '../../src/lib/server/message/messages';
 import {
   closeClass,
   openClass,

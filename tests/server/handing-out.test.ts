@@ -4,6 +4,7 @@ import { ReplaceStep } from 'prosemirror-transform';
 import { Fragment, Slice } from 'prosemirror-model';
 import { plainWish, type HandOutWish } from '../../src/lib/core/handout/wish';
 import { schema } from '../../src/lib/core/page/schema';
+import { readMailbox } from '../../src/lib/server/message/messages';
 import { factsFor, stateOf } from '../../src/lib/core/copy/state';
 import { findClass, type ClassThing } from '../../src/lib/server/access/relation';
 import { readCopies, readCopy } from '../../src/lib/server/copy/facts';
@@ -281,12 +282,8 @@ describe('a draft', () => {
       goesOut: null,
       fault: expect.stringContaining('do not hand out'),
     });
-    const told = await test.app.db
-      .selectFrom('message')
-      .select('subject')
-      .where('person_id', '=', school.teacher)
-      .execute();
-    expect(told.map(({ subject }) => subject)).toContain('“Gone” did not go out');
+    const told = await readMailbox(test.app.db, school.teacher);
+    expect(told.map(({ subject }) => subject)).toContain('“Gone” was not handed out');
   });
 
   it('is not planned for a time that has passed', async () => {
@@ -687,12 +684,8 @@ describe('who joins later', () => {
     await rule('ask');
     const vita = await join('Vita');
     expect(await of(vita)).toEqual([]);
-    const told = await test.app.db
-      .selectFrom('message')
-      .select('subject')
-      .where('person_id', '=', school.teacher)
-      .execute();
-    expect(told.map(({ subject }) => subject)).toContain('Somebody joined 7A');
+    const told = await readMailbox(test.app.db, school.teacher);
+    expect(told.map(({ subject }) => subject)).toContain('A student joined 7A');
     const { missing } = await viewAssignment(test.app, await toSeeAssignment(each.id), Date.now());
     expect(missing).toContain(vita);
     expect(missing).not.toContain(ines);

@@ -5,7 +5,7 @@ import { plainWish } from '../../src/lib/core/handout/wish';
 import { schema } from '../../src/lib/core/page/schema';
 import { grantInClass, grantInCourse } from '../../src/lib/server/access/in-the-name-of';
 import { beginBuild, buildClass } from '../../src/lib/server/class/build-class';
-import { readMailbox } from '../../src/lib/server/class/messages';
+import { readMailbox } from '../../src/lib/server/message/messages';
 import { beginAs } from '../../src/lib/server/copy/own-pages';
 import { readOwnWork } from '../../src/lib/server/copy/own-work';
 import { readNotes, writeNote } from '../../src/lib/server/course/notes';

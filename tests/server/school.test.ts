@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { openMessage, readMailbox, tell } from '../../src/lib/server/class/messages';
+import { openMessage, notify, readMailbox } from '../../src/lib/server/message/messages';
 import {
   dropStretch,
   readHolidays,
@@ -66,15 +66,20 @@ describe('the mailbox', () => {
   it('tells nobody of the same thing twice, and is each person’s own', async () => {
     const { db } = test.app;
     const [one = '', two = ''] = school.students;
-    const news = { school: school.id, subject: 'S', text: 'T', link: '/work', cause: 'a cause' };
-    await tell(db, { ...news, people: [one] });
-    await tell(db, { ...news, people: [one, two] });
+    const news = {
+      school: school.id,
+      fact: { kind: 'sentence', subject: 'S', text: 'T' } as const,
+      link: '/work',
+      cause: 'a cause',
+    };
+    await notify(db, { ...news, people: [one] });
+    await notify(db, { ...news, people: [one, two] });
     const [message] = await readMailbox(db, one);
     expect(await readMailbox(db, one)).toHaveLength(1);
     expect(await readMailbox(db, two)).toHaveLength(1);
     expect(await openMessage(db, two, message?.id ?? '')).toBeNull();
-    expect((await readMailbox(db, one))[0]?.read_at).toBeNull();
+    expect((await readMailbox(db, one))[0]?.unread).toBe(true);
     expect(await openMessage(db, one, message?.id ?? '')).toBe('/work');
-    expect((await readMailbox(db, one))[0]?.read_at).not.toBeNull();
+    expect((await readMailbox(db, one))[0]?.unread).toBe(false);
   });
 });

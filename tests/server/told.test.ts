@@ -13,10 +13,10 @@ import {
   readSecret,
   renewSecret,
 } from '../../src/lib/server/calendar/due-times';
-import { readMailbox, setMailRule, tell } from '../../src/lib/server/class/messages';
+import { notify, readMailbox, setMailRule } from '../../src/lib/server/message/messages';
 import { find } from '../../src/lib/server/find/find';
-import { remind, tellHandedOut } from '../../src/lib/server/handout/tidings';
-import { handBack, handIn, opened } from '../../src/lib/server/copy/moves';
+import { notifyHandedOut, remind } from '../../src/lib/server/handout/notify-students';
+import { handBack, handIn, opened, takeBack } from '../../src/lib/server/copy/moves';
 import { beginOwnPage, takeReading } from '../../src/lib/server/copy/own-pages';
 import { Mailer } from '../../src/lib/server/mail/mailer';
 import { mailServer } from '../../standins/mail/mail';
@@ -78,8 +78,8 @@ const subjects = async (person: string | undefined) =>
 describe('the mailbox', () => {
   it('says what was handed out, once, and when its due time is another', async () => {
     const { id, wish } = await out({ title: 'Told' });
-    await tellHandedOut(test.app, id);
-    await tellHandedOut(test.app, id);
+    await notifyHandedOut(test.app, id);
+    await notifyHandedOut(test.app, id);
     const told = async () =>
       (await subjects(school.students[0])).filter((one) => one.includes('Told'));
     expect(await told()).toEqual(['Handed out: Told']);
@@ -91,9 +91,90 @@ describe('the mailbox', () => {
       by: school.teacher,
       at: new Date(),
     });
-    await tellHandedOut(test.app, id);
-    await tellHandedOut(test.app, id);
-    expect((await told()).sort()).toEqual(['Due at another time: Told', 'Handed out: Told']);
+    await notifyHandedOut(test.app, id);
+    await notifyHandedOut(test.app, id);
+    expect((await told()).sort()).toEqual(['Handed out: Told', 'New due time: Told']);
+  });
+
+  it('follows a due time that is moved and moved back, each at their own time', async () => {
+    const { id, wish } = await out({ title: 'Moved' });
+    const [one = '', two = ''] = school.students;
+    const moveTo = (local: string) =>
+      changeAs(test.app, {
+        assignment: id,
+        wish: { ...wish, due: at(local) },
+        begin: 'original',
+        by: school.teacher,
+        at: new Date(),
+      });
+    const texts = async (person: string) =>
+      (await readMailbox(test.app.db, person))
+        .filter(({ subject }) => subject.includes('Moved'))
+        .map(({ text }) => text.replace('In 7A. It is due ', ''))
+        .reverse();
+    const twice = () => Promise.all([notifyHandedOut(test.app, id), notifyHandedOut(test.app, id)]);
+    await twice();
+    await moveTo('2031-05-07T10:00');
+    await twice();
+    await moveTo('2031-05-06T10:00');
+    await twice();
+    await moveTo('2031-05-07T10:00');
+    await twice();
+    const [tuesday, wednesday] = ['Tuesday 6 May, 10:00.', 'Wednesday 7 May, 10:00.'];
+    expect(await texts(one)).toEqual([
+      tuesday,
+      `${wednesday} It was due ${tuesday}`,
+      `${tuesday} It was due ${wednesday}`,
+      `${wednesday} It was due ${tuesday}`,
+    ]);
+    // More time for one of them is news to that one alone; the class's next time is none to them then.
+    const more = {
+      by: school.teacher,
+      assignment: id,
+      class: school.class,
+      student: two,
+      note: '',
+    };
+    const due = new Date('2031-05-09T09:00:00Z');
+    await allowAs(test.app, { ...more, kind: 'extension', due, at: new Date() });
+    await twice();
+    await moveTo('2031-05-08T10:00');
+    await twice();
+    expect((await texts(one)).at(-1)).toBe(`Thursday 8 May, 10:00. It was due ${wednesday}`);
+    expect((await texts(two)).at(-1)).toBe(`Friday 9 May, 10:00. It was due ${wednesday}`);
+    await allowAs(test.app, { ...more, kind: 'as for all', due: null, at: new Date() });
+    await twice();
+    expect((await texts(two)).at(-1)).toBe(
+      'Thursday 8 May, 10:00. It was due Friday 9 May, 10:00.',
+    );
+  });
+
+  it('reminds each before their own due time, and whoever took their work back', async () => {
+    const { id } = await out({ title: 'Own time', reminder: 60 });
+    const [one = '', two = '', three = ''] = school.students;
+    const due = new Date('2031-05-09T09:00:00Z');
+    await allowAs(test.app, {
+      assignment: id,
+      class: school.class,
+      student: two,
+      kind: 'extension',
+      due,
+      note: '',
+      by: school.teacher,
+      at: new Date(),
+    });
+    const work = await toWork(test.app, { page: await pageOf(id, 2), person: three });
+    await handIn(test.app, work, '');
+    await takeBack(test.app, work);
+    const reminded = async () =>
+      Promise.all(
+        [one, two, three].map(async (who) => (await subjects(who)).includes('Due soon: Own time')),
+      );
+    const here = { assignment: id, class: school.class };
+    await remind(test.app, here, Date.parse('2031-05-06T08:30:00Z'));
+    expect(await reminded()).toEqual([true, false, true]);
+    await remind(test.app, here, due.getTime() - 59 * 60_000);
+    expect(await reminded()).toEqual([true, true, true]);
   });
 
   it('reminds, at the right time and only who has not handed in and is not excused', async () => {
@@ -140,11 +221,10 @@ describe('the mailbox', () => {
 describe('e-mail', () => {
   const NOON = Date.parse('2031-05-06T11:00:00Z');
   const told = (person: string, subject: string, cause: string) =>
-    tell(test.app.db, {
+    notify(test.app.db, {
       school: school.id,
       people: [person],
-      subject,
-      text: 'A text.',
+      fact: { kind: 'sentence', subject, text: 'A text.' },
       link: '/work',
       cause,
     });

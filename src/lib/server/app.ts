@@ -4,7 +4,7 @@ import { sessionReader } from './access/session';
 import { buildClass } from './class/build-class';
 import { openWhenDue } from './class/open-class';
 import { handOutWhenDue } from './handout/drafts';
-import { remind, tellHandedOut } from './handout/tidings';
+import { notifyHandedOut, remind } from './handout/notify-students';
 import { Indexer } from './find/indexer';
 import { Jobs } from './jobs/jobs';
 import { Threads } from './threads/threads';
@@ -64,7 +64,7 @@ export async function startApp(settings: Settings): Promise<App> {
   await jobs.start({
     'build class': ({ build }) => buildClass(app, build),
     'open class': (told) => openWhenDue(app, told.class, new Date()),
-    'tell handed out': ({ assignment }) => tellHandedOut(app, assignment),
+    'notify handed out': ({ assignment }) => notifyHandedOut(app, assignment),
     remind: (told) => remind(app, told, Date.now()),
     receive: (told) => receive(app, told),
     'bring correction': ({ change }) => carryCorrection(app, change),

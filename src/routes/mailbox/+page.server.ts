@@ -7,7 +7,7 @@ import {
   readMailbox,
   readMailRule,
   setMailRule,
-} from '$server/class/messages';
+} from '$server/message/messages';
 import { readForm } from '$server/http/form';
 import { readQuietHours } from '$server/school/quiet-hours';
 import { readTimeZone } from '$server/school/time-zone';
@@ -18,11 +18,7 @@ export const load = allowPerson(
   async (_event: PageServerLoadEvent, { app, person }) => ({
     trail: [{ title: 'Mailbox' }],
     quiet: await readQuietHours(app.db, person.school_id),
-    messages: (await readMailbox(app.db, person.id)).map(({ at, read_at, ...message }) => ({
-      ...message,
-      at: at.getTime(),
-      unread: read_at === null,
-    })),
+    messages: await readMailbox(app.db, person.id),
     mails: await readMailRule(app.db, person.id),
     now: Date.now(),
     timeZone: await readTimeZone(app.db, person.school_id),

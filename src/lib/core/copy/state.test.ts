@@ -1,12 +1,22 @@
 import { describe, expect, it } from 'vitest';
-import { flagsOf, mayTakeBack, mayWrite, stateOf, stateWords, type CopyFacts } from './state';
+import {
+  flagsOf,
+  handBackFault,
+  handInFault,
+  mayWrite,
+  stateOf,
+  stateWords,
+  takeBackFault,
+  wantsReminder,
+  type CopyFacts,
+} from './state';
 
 const nothing: CopyFacts = {
   opened: null,
   written: null,
   attached: null,
   handedIn: null,
-  firstHandedIn: null,
+  counted: null,
   takenBack: null,
   scored: null,
   handedBack: null,
@@ -24,14 +34,14 @@ describe('the state of a copy', () => {
     ['working', { opened: 1, written: 2 }],
     ['attached', { opened: 1, written: 2, attached: 3 }],
     ['handed in', { written: 2, handedIn: 3 }],
-    ['working', { written: 2, handedIn: 3, takenBack: 4 }],
+    ['working', { written: 2, takenBack: 4 }],
     ['marked', { written: 2, handedIn: 3, scored: 5 }],
     ['handed in', { written: 2, scored: 3, handedIn: 4 }],
     ['handed back', { written: 2, handedIn: 3, scored: 5, handedBack: 6 }],
     ['revising', { written: 7, handedIn: 3, scored: 5, handedBack: 6 }],
     ['handed in', { written: 7, handedIn: 8, scored: 5, handedBack: 6 }],
     ['marked', { written: 7, handedIn: 8, scored: 9, handedBack: 6 }],
-    ['revising', { written: 5, handedIn: 8, takenBack: 9, handedBack: 6 }],
+    ['revising', { written: 5, handedIn: 3, takenBack: 9, handedBack: 6 }],
     ['handed back', { opened: 1, handedBack: 2 }],
   ] as const)('is %s after %o', (state, facts) => {
     expect(after(facts)).toBe(state);
@@ -45,10 +55,45 @@ describe('the state of a copy', () => {
     ).toEqual(['opened', 'working', 'handed back', 'revising']);
   });
 
-  it('can be taken back until somebody looks', () => {
-    expect(mayTakeBack({ ...nothing, handedIn: 5, staffLooked: 4 })).toBe(true);
-    expect(mayTakeBack({ ...nothing, handedIn: 5, staffLooked: 6 })).toBe(false);
-    expect(mayTakeBack({ ...nothing, written: 5 })).toBe(false);
+  it('can be taken back until somebody looks, and while it could come again', () => {
+    const fault = (facts: Partial<CopyFacts>, now = 10) =>
+      takeBackFault({ ...nothing, ...facts }, 'not taken', now);
+    expect(fault({ handedIn: 5, counted: 5, staffLooked: 4 })).toBeNull();
+    expect(fault({ handedIn: 5, counted: 5, staffLooked: 6 })).toBe('is being looked at');
+    expect(fault({ handedIn: 5, counted: 5, scored: 6 })).toBe('is being looked at');
+    expect(fault({ written: 5 })).toBe('is not handed in');
+    expect(fault({ handedIn: 5, counted: 5, due: 9 })).toBe('could not come again');
+    expect(fault({ handedIn: 5, counted: 5, due: 9 }, 9)).toBeNull();
+    // A revision may always come again.
+    expect(fault({ handedIn: 8, counted: 5, handedBack: 6, due: 9 })).toBeNull();
+  });
+
+  it('can be handed in but while the teacher has it, or too late for an assignment that takes nothing late', () => {
+    const fault = (facts: Partial<CopyFacts>, rule: 'taken' | 'not taken' = 'not taken') =>
+      handInFault({ ...nothing, due: 9, ...facts }, rule, 10);
+    expect(fault({ handedIn: 5, counted: 5 })).toBe('is handed in');
+    expect(fault({})).toBe('comes too late');
+    expect(fault({}, 'taken')).toBeNull();
+    expect(fault({ due: 10 })).toBeNull();
+    expect(fault({ due: null })).toBeNull();
+    // Handed in in time and handed back: its revision is taken.
+    expect(fault({ handedIn: 5, counted: 5, handedBack: 6 })).toBeNull();
+  });
+
+  it('can be handed back once there is something in it', () => {
+    expect(handBackFault(nothing)).toBe('is untouched');
+    expect(handBackFault({ ...nothing, opened: 1 })).toBeNull();
+    expect(handBackFault({ ...nothing, written: 1 })).toBeNull();
+  });
+
+  it('is reminded of until it was handed in, handed back, excused or due', () => {
+    const wants = (facts: Partial<CopyFacts>) => wantsReminder({ ...nothing, due: 9, ...facts }, 8);
+    expect(wants({})).toBe(true);
+    expect(wants({ takenBack: 4 })).toBe(true);
+    expect(wants({ counted: 4 })).toBe(false);
+    expect(wants({ handedBack: 4 })).toBe(false);
+    expect(wants({ allowance: 'excused' })).toBe(false);
+    expect(wants({ due: 7 })).toBe(false);
   });
 });
 
@@ -56,12 +101,12 @@ describe('flags', () => {
   const flags = (facts: Partial<CopyFacts>, now = 100_000) =>
     flagsOf({ ...nothing, ...facts }, now);
 
-  it('say late by the first handing in, overdue only before it', () => {
-    expect(flags({ due: 50, firstHandedIn: 51, handedIn: 51 })).toMatchObject({
+  it('say late by the hand-in that counts, overdue only before it', () => {
+    expect(flags({ due: 50, counted: 51, handedIn: 51 })).toMatchObject({
       late: true,
       overdue: false,
     });
-    expect(flags({ due: 50, firstHandedIn: 49, handedIn: 90 })).toMatchObject({
+    expect(flags({ due: 50, counted: 49, handedIn: 90 })).toMatchObject({
       late: false,
       overdue: false,
     });

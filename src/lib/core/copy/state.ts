@@ -1,25 +1,15 @@
 import type { Delivery } from '../handout/wish';
+import type { Handing } from './reduce';
 
-/** All instants are epoch milliseconds; null means it has not happened. */
-export interface CopyFacts {
-  /** When its student first opened it. */
-  opened: number | null;
+/** What is known of a copy. Instants in epoch milliseconds; null means it has not happened. */
+export interface CopyFacts extends Omit<Handing, 'openers'> {
   /** The student's own last step. */
   written: number | null;
   attached: number | null;
-  handedIn: number | null;
-  /** The first time it was handed in, which decides whether it was late. */
-  firstHandedIn: number | null;
-  takenBack: number | null;
   /** The last score given. */
   scored: number | null;
-  handedBack: number | null;
-  /** When the person who asks last looked inside; always null for students. */
-  looked: number | null;
-  /** When any of the staff last looked inside. */
-  staffLooked: number | null;
   due: number | null;
-  /** What was allowed to its student alone: `due` is hers then, or it does not count. */
+  /** What was allowed to its student alone: `due` is theirs then, or it does not count. */
   allowance: 'extension' | 'excused' | null;
 }
 
@@ -54,8 +44,7 @@ export const isWithTeacher = (state: CopyState): boolean =>
   state === 'handed in' || state === 'marked';
 
 export function stateOf(facts: CopyFacts): CopyState {
-  const handedIn = after(facts.handedIn, facts.takenBack);
-  if (handedIn && after(facts.handedIn, facts.handedBack))
+  if (after(facts.handedIn, facts.handedBack))
     return after(facts.scored, facts.handedIn) ? 'marked' : 'handed in';
   if (facts.handedBack !== null) {
     const begun =
@@ -69,12 +58,13 @@ export function stateOf(facts: CopyFacts): CopyState {
 
 /** @param now epoch milliseconds */
 export function flagsOf(facts: CopyFacts, now: number): CopyFlags {
-  const { due, firstHandedIn: first } = facts;
+  const { due, counted, handedBack } = facts;
   const changed = Math.max(facts.written ?? 0, facts.handedIn ?? 0) || null;
   const excused = facts.allowance === 'excused';
+  const counts = !excused && due !== null;
   return {
-    late: !excused && due !== null && first !== null && first > due,
-    overdue: !excused && due !== null && first === null && now > due,
+    late: counts && counted !== null && counted > due,
+    overdue: counts && counted === null && handedBack === null && now > due,
     extension: facts.allowance === 'extension',
     excused,
     unread: after(changed, facts.looked),
@@ -99,19 +89,58 @@ export const factsFor = (
       }
     : copy.facts;
 
-/** A student may write until she hands in, and again once it is handed back. */
+/** A student may write until they hand in, and again once it is handed back. */
 export const mayWrite = (state: CopyState): boolean => !isWithTeacher(state);
 
-/** What was handed in can be taken back until one of the staff has looked at it. */
-export const mayTakeBack = (facts: CopyFacts): boolean =>
-  stateOf(facts) === 'handed in' && !after(facts.staffLooked, facts.handedIn);
+/** Whether an assignment takes work after its due time. */
+export type LateRule = 'taken' | 'not taken';
 
-/** Handing in again needs something handed back; handing in at all needs only a copy that is not handed in. */
-export const mayHandIn = (state: CopyState): boolean => !isWithTeacher(state);
+/** Whether work that was never handed in is still accepted. @param now epoch milliseconds */
+export const isAccepted = (rule: LateRule, due: number | null, now: number): boolean =>
+  rule === 'taken' || due === null || now <= due;
 
-/** Whether its due time is over for something that was never handed in. @param now epoch milliseconds */
-export const isTooLate = (facts: CopyFacts, now: number): boolean =>
-  facts.due !== null && now > facts.due && facts.firstHandedIn === null;
+/** Why a copy cannot be handed in now; null when it can. What was handed in in time may come again. */
+export function handInFault(
+  facts: CopyFacts,
+  rule: LateRule,
+  now: number,
+): 'is handed in' | 'comes too late' | null {
+  if (isWithTeacher(stateOf(facts))) return 'is handed in';
+  if (facts.counted === null && !isAccepted(rule, facts.due, now)) return 'comes too late';
+  return null;
+}
+
+/** Why what was handed in cannot be taken back now; null when it can. */
+export function takeBackFault(
+  facts: CopyFacts,
+  rule: LateRule,
+  now: number,
+): 'is not handed in' | 'is being looked at' | 'could not come again' | null {
+  const state = stateOf(facts);
+  if (!isWithTeacher(state)) return 'is not handed in';
+  if (state === 'marked' || after(facts.staffLooked, facts.handedIn)) return 'is being looked at';
+  const counts = facts.counted === facts.handedIn;
+  return counts && !isAccepted(rule, facts.due, now) ? 'could not come again' : null;
+}
+
+/**
+ * Why a copy cannot be handed back now; null when it can. Work that was not handed in can be: a teacher may end an
+ * assignment with what is there. Who may do it says the line `mark` of the table of rights.
+ */
+export const handBackFault = (facts: CopyFacts): 'is untouched' | null =>
+  facts.opened === null && facts.written === null ? 'is untouched' : null;
+
+/** Whether its students are reminded that it is due. @param now epoch milliseconds */
+export const wantsReminder = (facts: CopyFacts, now: number): boolean =>
+  facts.allowance !== 'excused' &&
+  facts.due !== null &&
+  now <= facts.due &&
+  facts.counted === null &&
+  facts.handedBack === null;
+
+/** How far its hand-in that counts is from its due time, in milliseconds; above zero is late. Null where nothing says. */
+export const marginOf = ({ counted, due, allowance }: CopyFacts): number | null =>
+  counted === null || due === null || allowance === 'excused' ? null : counted - due;
 
 /** The words beside a rosette: state first, then how far. */
 export function stateWords(state: CopyState, flags: CopyFlags, mask: string): string {

@@ -1,5 +1,6 @@
 import type { Delivery } from './wish';
-import { counted, type PlannedCopy } from './plan';
+import { counted } from '../lists/counted';
+import type { PlannedCopy } from './plan';
 
 /** A copy that is there. */
 export interface StandingCopy extends PlannedCopy {

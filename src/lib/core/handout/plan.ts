@@ -1,5 +1,6 @@
 import { readLocalTime, writeLocalTime, type Lesson } from '../calendar/lessons';
 import { sayTime } from '../calendar/say-time';
+import { counted } from '../lists/counted';
 import { listed } from '../lists/listed';
 import { writePoints } from '../marking/points';
 import { isMeant, type Delivery, type DueWish, type HandOutWish } from './wish';
@@ -58,8 +59,6 @@ export interface HandOutPlan {
   /** What may surprise; said before, never refused. */
   oddities: string[];
 }
-
-export const counted = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
 /** The lesson that ends a due time, if one does, and the lessons of its day. */
 function lessonsOn(day: string, { lessons }: ClassFacts, timeZone: string) {

@@ -8,7 +8,7 @@ import { copyPages } from '../course/copy-pages';
 import { readListedPages, readUnits, type Holder } from '../course/units';
 import type { Connection } from '../page/page-store';
 import { Refusal, refusalIn } from '../page/refusal';
-import { tell } from './messages';
+import { notify } from '../message/messages';
 import { inTransaction } from '../db/transaction';
 
 /** How many pages come in one transaction: progress shows after each, and a crash costs no more. */
@@ -127,7 +127,7 @@ async function buildPortion(app: Using<'db' | 'memory' | 'news'>, id: string): P
       })
       .where('id', '=', id)
       .execute();
-    if (finished) await tellBuilt(tx, build, plan.pages.length);
+    if (finished) await notifyBuilt(tx, build, plan.pages.length);
     return { klass: build.class_id, finished };
   });
   if (!done) return false;
@@ -189,7 +189,7 @@ function alike(portion: Planned) {
   return groups;
 }
 
-async function tellBuilt(
+async function notifyBuilt(
   tx: Connection,
   build: { id: string; class_id: string; school_id: number; made_by: string },
   pages: number,
@@ -199,12 +199,11 @@ async function tellBuilt(
     .select('name')
     .where('id', '=', build.class_id)
     .executeTakeFirstOrThrow();
-  await tell(tx, {
+  await notify(tx, {
     school: build.school_id,
     people: [build.made_by],
     cause: `class built ${build.id}`,
-    subject: `${klass.name} is built`,
-    text: `${pages === 1 ? '1 page is' : `${pages} pages are`} in the class now.`,
+    fact: { kind: 'class built', class: klass.name, pages },
     link: `/classes/${build.class_id}/plan`,
   });
 }

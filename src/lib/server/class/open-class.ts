@@ -2,7 +2,7 @@ import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
-import { tell } from './messages';
+import { notify } from '../message/messages';
 import { inTransaction } from '../db/transaction';
 
 /** Whether a class is open, or when it opens by itself; instants in epoch milliseconds. */
@@ -36,12 +36,11 @@ async function open(app: Using<'db' | 'news'>, klass: string, at: Date): Promise
       .returning(['name', 'school_id'])
       .executeTakeFirst();
     if (!row) return false;
-    await tell(tx, {
+    await notify(tx, {
       school: row.school_id,
       people: await peopleOf(tx, klass),
       cause: `class opened ${klass}`,
-      subject: `${row.name} is open`,
-      text: 'You can look around in it now.',
+      fact: { kind: 'class opened', class: row.name },
       link: `/classes/${klass}/plan`,
     });
     return true;

@@ -3,7 +3,7 @@ import type { LessonSlot } from '$core/calendar/lessons';
 import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
 import { Refusal } from '../page/refusal';
-import { tell } from './messages';
+import { notify } from '../message/messages';
 import { inTransaction } from '../db/transaction';
 
 export type StaffKind = 'lead' | 'co-teacher' | 'marker';
@@ -56,20 +56,20 @@ export async function setStaff(
         .where('person_id', '=', person)
         .execute();
     if (person !== by.id)
-      await tell(tx, {
+      await notify(tx, {
         school: klass.school_id,
         people: [person],
         link: kind ? `/classes/${klass.id}` : '/desk',
-        subject: kind
-          ? `You are ${WORDS[kind]} of ${klass.name} now`
-          : `You are no longer one of the staff of ${klass.name}`,
-        text: `${by.called || by.given} changed it.`,
+        fact: {
+          kind: 'class staff',
+          class: klass.name,
+          becomes: kind,
+          by: by.called || by.given,
+        },
         cause: `staff ${klass.id} ${Date.now()}`,
       });
   });
 }
-
-const WORDS = { lead: 'a lead', 'co-teacher': 'a co-teacher', marker: 'a marker' };
 
 export const readSlots = (db: Database, klass: string) =>
   db

@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import { reduceEvents, type CopyEvent } from '$core/copy/reduce';
 import type { CopyFacts } from '$core/copy/state';
 import type { Delivery } from '$core/handout/wish';
 import { HOLDERS, pagesOf } from './holders';
@@ -33,7 +34,11 @@ export interface CopyRow {
   facts: CopyFacts;
 }
 
-type Which = { class: string } | { student: string } | { page: string };
+type Which =
+  | { class: string }
+  | { class: string; assignment: string }
+  | { student: string }
+  | { page: string };
 
 interface Row {
   id: string;
@@ -41,7 +46,6 @@ interface Row {
   class_id: string;
   student_id: string | null;
   members: string[];
-  openers: string[] | null;
   group_name: string | null;
   delivery: Delivery;
   for_id: string;
@@ -51,15 +55,10 @@ interface Row {
   version: number;
   points: string | null;
   points_back: string | null;
-  opened: Date | null;
   written: Date | null;
-  handed_in: Date | null;
-  first_handed_in: Date | null;
-  taken_back: Date | null;
+  /** Kind, time in epoch milliseconds, person: in the order in which they happened. */
+  events: [CopyEvent['kind'], number, string][] | null;
   scored: Date | null;
-  handed_back: Date | null;
-  looked: Date | null;
-  staff_looked: Date | null;
   due_at: Date | null;
   allowance: 'extension' | 'excused' | 'as for all' | null;
 }
@@ -79,7 +78,8 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
   const where =
     'class' in which
       ? sql`page.class_id = ${which.class} and page.away_at is null and page.replaced_at is null
-          and handed.withdrawn_at is null and ${HAS_HOLDERS}`
+          and handed.withdrawn_at is null and ${HAS_HOLDERS}
+          ${'assignment' in which ? sql`and page.assignment_id = ${which.assignment}` : sql``}`
       : 'student' in which
         ? sql`page.id = any(${pagesOf(which.student)}) and page.away_at is null and handed.withdrawn_at is null`
         : sql`page.id = ${which.page}`;
@@ -91,22 +91,14 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       coalesce(page.words, 0) as words, page.written_at as written,
       coalesce(allowed.due_at, handed.due_at) as due_at, allowed.kind as allowance,
       given.points, given.at as scored, back.points as points_back,
-      e.opened, e.openers, e.handed_in, e.first_handed_in, e.taken_back, e.handed_back, e.looked, e.staff_looked
+      happened.events
     from page
     join assignment_class handed
       on handed.assignment_id = page.assignment_id and handed.class_id = page.class_id
     left join snapshot begun on begun.page_id = page.source_id and begun.version = page.source_version
     left join lateral (
-      select
-        min(at) filter (where kind = 'opened') as opened,
-        array_agg(person_id) filter (where kind = 'opened') as openers,
-        max(at) filter (where kind = 'handed in') as handed_in,
-        min(at) filter (where kind = 'handed in') as first_handed_in,
-        max(at) filter (where kind = 'taken back') as taken_back,
-        max(at) filter (where kind = 'handed back') as handed_back,
-        max(at) filter (where kind = 'looked' and person_id = ${viewer}) as looked,
-        max(at) filter (where kind = 'looked') as staff_looked
-      from event where event.page_id = page.id) e on true
+      select jsonb_agg(jsonb_build_array(kind, floor(extract(epoch from at) * 1000), person_id) order by id) as events
+      from event where event.page_id = page.id) happened on true
     left join lateral (
       select kind, due_at from allowance
       where allowance.assignment_id = page.assignment_id and allowance.person_id = page.student_id
@@ -115,39 +107,39 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       select points::text, at from score where score.page_id = page.id order by id desc limit 1) given on true
     left join lateral (
       select points::text from score
-      where score.page_id = page.id and score.at <= e.handed_back order by id desc limit 1) back on true
+      where score.page_id = page.id and score.at <= (
+        select max(at) from event where event.page_id = page.id and kind = 'handed back')
+      order by id desc limit 1) back on true
     where page.kind = 'copy' and ${where}`.execute(db);
-  return rows.map((row) => ({
-    id: row.id,
-    assignment: row.assignment_id,
-    class: row.class_id,
-    student: row.student_id,
-    members: row.members,
-    group: row.group_name ?? '',
-    openers: row.openers ?? [],
-    delivery: row.delivery,
-    for: row.for_id,
-    replaced: row.replaced_at !== null,
-    mask: row.mask ?? '',
-    words: row.words,
-    version: row.version,
-    points: row.points,
-    pointsBack: row.points_back,
-    facts: {
-      opened: time(row.opened),
-      written: time(row.written),
-      attached: null,
-      handedIn: time(row.handed_in),
-      firstHandedIn: time(row.first_handed_in),
-      takenBack: time(row.taken_back),
-      scored: time(row.scored),
-      handedBack: time(row.handed_back),
-      looked: time(row.looked),
-      staffLooked: time(row.staff_looked),
-      due: time(row.due_at),
-      allowance: row.allowance === 'as for all' ? null : row.allowance,
-    },
-  }));
+  return rows.map((row) => {
+    const happened = (row.events ?? []).map(([kind, at, person]) => ({ kind, at, person }));
+    const { openers, ...handing } = reduceEvents(happened, viewer);
+    return {
+      id: row.id,
+      assignment: row.assignment_id,
+      class: row.class_id,
+      student: row.student_id,
+      members: row.members,
+      group: row.group_name ?? '',
+      openers,
+      delivery: row.delivery,
+      for: row.for_id,
+      replaced: row.replaced_at !== null,
+      mask: row.mask ?? '',
+      words: row.words,
+      version: row.version,
+      points: row.points,
+      pointsBack: row.points_back,
+      facts: {
+        ...handing,
+        written: time(row.written),
+        attached: null,
+        scored: time(row.scored),
+        due: time(row.due_at),
+        allowance: row.allowance === 'as for all' ? null : row.allowance,
+      },
+    };
+  });
 }
 
 export async function readCopy(db: Connection, page: string, viewer: string): Promise<CopyRow> {

@@ -1,8 +1,15 @@
-import { isTooLate, mayHandIn, mayTakeBack, stateOf } from '$core/copy/state';
+import type { EventKind } from '$core/copy/reduce';
+import {
+  handBackFault,
+  handInFault,
+  isWithTeacher,
+  stateOf,
+  takeBackFault,
+  type LateRule,
+} from '$core/copy/state';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
-import { tell } from '../class/messages';
-import type { EventKind } from '../db/schema';
+import { notify } from '../message/messages';
 import { studentsWhoHear } from '../live/listeners';
 import type { Connection } from '../page/page-store';
 import { writeSnapshots } from '../page/write-changes';
@@ -53,15 +60,12 @@ async function record(
       // Two tabs open a copy once.
       .onConflict((conflict) => conflict.doNothing())
       .execute();
-    const withTeacher = { 'handed in': true, 'taken back': false, 'handed back': false }[
-      kind as string
-    ];
-    if (withTeacher !== undefined)
-      await tx
-        .updateTable('page')
-        .set({ with_teacher: withTeacher })
-        .where('id', '=', page)
-        .execute();
+    const { facts } = await readCopy(tx, page, person);
+    await tx
+      .updateTable('page')
+      .set({ with_teacher: isWithTeacher(stateOf(facts)) })
+      .where('id', '=', page)
+      .execute();
     return row;
   });
   app.news.tell({
@@ -74,6 +78,27 @@ async function record(
   });
 }
 
+const lateRuleOf = async (app: Using<'db'>, page: string): Promise<LateRule> =>
+  (
+    await app.db
+      .selectFrom('assignment')
+      .innerJoin('page', 'page.assignment_id', 'assignment.id')
+      .select('late')
+      .where('page.id', '=', page)
+      .executeTakeFirstOrThrow()
+  ).late;
+
+const HAND_IN_FAULTS = {
+  'is handed in': 'This copy is handed in already.',
+  'comes too late': 'It was due, and is not taken any more. Ask your teacher for more time.',
+};
+const TAKE_BACK_FAULTS = {
+  'is not handed in': 'There is nothing handed in to take back.',
+  'is being looked at': 'Your teacher is looking at this copy, so it cannot be taken back now.',
+  'could not come again':
+    'Its due time is over and nothing is taken after it, so what was handed in stays.',
+};
+
 /** @param note what the student says with it @throws Refusal when it cannot be handed in now */
 export async function handIn(
   app: Using<'db' | 'news' | 'pages'>,
@@ -82,39 +107,30 @@ export async function handIn(
 ): Promise<void> {
   const { page } = moveOf(grant);
   const held = await app.pages.open(page);
-  const { late } = await app.db
-    .selectFrom('assignment')
-    .innerJoin('page', 'page.assignment_id', 'assignment.id')
-    .select('late')
-    .where('page.id', '=', page)
-    .executeTakeFirstOrThrow();
+  const late = await lateRuleOf(app, page);
   await record(
     app,
     'handed in',
     { ...moveOf(grant), note },
-    (copy) => {
-      if (!mayHandIn(stateOf(copy.facts)))
-        throw new Refusal(409, 'This copy is handed in already.');
-      if (late === 'not taken' && isTooLate(copy.facts, Date.now()))
-        throw new Refusal(
-          409,
-          'It was due, and is not taken any more. Ask your teacher for more time.',
-        );
+    ({ facts }) => {
+      const fault = handInFault(facts, late, Date.now());
+      if (fault) throw new Refusal(409, HAND_IN_FAULTS[fault]);
     },
     (tx, _version, school) => writeSnapshots(tx, new Date(), [{ id: page, school, held }]),
   );
 }
 
-export const takeBack = (app: Using<'db' | 'news'>, grant: Grant<'do own work'>): Promise<void> =>
-  record(app, 'taken back', moveOf(grant), (copy) => {
-    if (stateOf(copy.facts) === 'handed in' && !mayTakeBack(copy.facts))
-      throw new Refusal(
-        409,
-        'Your teacher is looking at this copy, so it cannot be taken back now.',
-      );
-    if (!mayTakeBack(copy.facts))
-      throw new Refusal(409, 'There is nothing handed in to take back.');
+export async function takeBack(
+  app: Using<'db' | 'news'>,
+  grant: Grant<'do own work'>,
+): Promise<void> {
+  const move = moveOf(grant);
+  const late = await lateRuleOf(app, move.page);
+  await record(app, 'taken back', move, ({ facts }) => {
+    const fault = takeBackFault(facts, late, Date.now());
+    if (fault) throw new Refusal(409, TAKE_BACK_FAULTS[fault]);
   });
+}
 
 /** The first time a student opens a copy that she has, alone or with others. */
 export async function opened(
@@ -153,8 +169,8 @@ const addScore =
       .values({ school_id: school, page_id: page, person_id: person, points, version })
       .execute());
 
-const gaveWork = (copy: CopyRow) => {
-  if (copy.facts.opened === null && copy.facts.written === null)
+const refuseUntouched = ({ facts }: CopyRow) => {
+  if (handBackFault(facts))
     throw new Refusal(409, 'This copy has not been opened yet, so there is nothing to hand back.');
 };
 
@@ -176,19 +192,18 @@ export async function handBack(
 ): Promise<void> {
   const move = moveOf(grant);
   const { page } = move;
-  await record(app, 'handed back', move, gaveWork, async (tx, version, school) => {
+  await record(app, 'handed back', move, refuseUntouched, async (tx, version, school) => {
     if (points !== null) await addScore(points, move)(tx, version, school);
     const { title, people } = await tx
       .selectFrom('page')
       .select(['title', HOLDERS.as('people')])
       .where('id', '=', page)
       .executeTakeFirstOrThrow();
-    await tell(tx, {
+    await notify(tx, {
       school,
       people,
       link: `/work/${page}`,
-      subject: `Handed back: ${title}`,
-      text: 'Your teacher has looked at it.',
+      fact: { kind: 'handed back', title },
       cause: `handed back ${page} ${Date.now()}`,
     });
   });

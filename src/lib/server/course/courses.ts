@@ -1,7 +1,7 @@
 import type { Database } from '../db/connect';
 import type { CourseRight } from '../db/schema';
 import type { Grant } from '../access/grant';
-import { tell } from '../class/messages';
+import { notify } from '../message/messages';
 import { Refusal } from '../page/refusal';
 import { inTransaction } from '../db/transaction';
 
@@ -122,14 +122,16 @@ export async function shareCourse(
     if (may !== 'own' && !staff.some((one) => one.may === 'own' && one.person_id !== colleague))
       throw new Refusal(409, 'A course needs somebody whose it is. Make it somebody else’s first.');
     if (colleague !== by.id)
-      await tell(tx, {
+      await notify(tx, {
         school: course.school_id,
         people: [colleague],
         link: may ? `/courses/${course.id}` : '/courses',
-        subject: may
-          ? `You ${WORDS[may]} the course ${course.title} now`
-          : `The course ${course.title} is no longer shared with you`,
-        text: `${by.called || by.given} changed it.`,
+        fact: {
+          kind: 'course shared',
+          course: course.title,
+          may,
+          by: by.called || by.given,
+        },
         cause: `course ${course.id} ${Date.now()}`,
       });
     if (!may) {

@@ -1,4 +1,6 @@
 import type { ColumnType, Generated, Selectable } from 'kysely';
+import type { MessageFact } from '$core/messages/message';
+import type { EventKind } from '$core/copy/reduce';
 import type { Delivery, HandOutWish } from '$core/handout/wish';
 
 /** Filled by the database when a row is made. */
@@ -327,7 +329,6 @@ interface Event {
   version: number;
   note: Made<string>;
 }
-export type EventKind = 'opened' | 'handed in' | 'taken back' | 'looked' | 'handed back';
 interface Score {
   id: Generated<string>;
   school_id: number;
@@ -416,8 +417,7 @@ interface Message {
   school_id: number;
   person_id: string;
   at: Made<Date>;
-  subject: string;
-  text: string;
+  fact: Json<MessageFact>;
   link: string;
   read_at: MaybeInstant;
   /** When it went out by e-mail, or was found not to. */

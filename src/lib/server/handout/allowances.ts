@@ -1,8 +1,10 @@
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
+import { inTransaction } from '../db/transaction';
 import { tellClasses } from '../live/listeners';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
+import { putReminder } from './notify-students';
 
 export interface AllowanceWish {
   student: string;
@@ -12,9 +14,9 @@ export interface AllowanceWish {
   at: Date;
 }
 
-/** Gives one student more time, or excuses her; `as for all` takes it back. Every allowance stays in the record. */
+/** Gives one student more time, or excuses them; `as for all` takes it back. Every allowance stays in the record. */
 export async function allow(
-  app: Using<'db' | 'news'>,
+  app: Using<'db' | 'jobs' | 'news'>,
   { thing, person }: Grant<'run the assignment'>,
   wish: AllowanceWish,
 ): Promise<void> {
@@ -28,19 +30,35 @@ export async function allow(
     .where('left_at', 'is', null)
     .executeTakeFirst();
   if (!row) throw new Refusal(404, 'This student is not in the class.');
-  await app.db
-    .insertInto('allowance')
-    .values({
-      school_id: row.school_id,
-      assignment_id: thing.id,
-      person_id: wish.student,
-      kind,
-      due_at: kind === 'extension' ? due : null,
-      note: wish.note,
-      made_by: person.id,
-      at: wish.at,
-    })
-    .execute();
+  await inTransaction(app.db, async (tx) => {
+    await tx
+      .insertInto('allowance')
+      .values({
+        school_id: row.school_id,
+        assignment_id: thing.id,
+        person_id: wish.student,
+        kind,
+        due_at: kind === 'extension' ? due : null,
+        note: wish.note,
+        made_by: person.id,
+        at: wish.at,
+      })
+      .execute();
+    const { reminder } = await tx
+      .selectFrom('assignment')
+      .select('reminder')
+      .where('id', '=', thing.id)
+      .executeTakeFirstOrThrow();
+    const of = { assignment: thing.id, class: thing.class.id, school: row.school_id };
+    await app.jobs.put(tx, row.school_id, 'notify handed out', { assignment: thing.id });
+    if (kind === 'extension')
+      await putReminder(app.jobs, tx, {
+        ...of,
+        due: due?.getTime() ?? null,
+        reminder,
+        at: wish.at,
+      });
+  });
   tellClasses(app, [thing.class.id], wish.at);
 }
 

@@ -13,7 +13,7 @@ import { carryOut } from './copies';
 import { assignmentColumns, dateOf, keepOriginals, titleOf } from './hand-out';
 import { readHandedOut } from './handed-out';
 import type { CheckedWish } from './rights';
-import { putTidings } from './tidings';
+import { putNotices } from './notify-students';
 import { inTransaction, type Tx } from '../db/transaction';
 
 type Change = Grant<'change the assignment'>;
@@ -217,7 +217,7 @@ async function changeWithin(
       says: JSON.stringify(says),
     })
     .execute();
-  await putTidings(app.jobs, tx, { assignment, school, wish: becomes, due, at });
+  await putNotices(app.jobs, tx, { assignment, school, wish: becomes, due, at });
   return { says, classes };
 }
 

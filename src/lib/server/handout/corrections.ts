@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { correct, passagesOf, type Correction } from '$core/handout/correct';
-import { counted } from '$core/handout/plan';
+import { counted } from '$core/lists/counted';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import { inTransaction } from '../db/transaction';

@@ -2,7 +2,7 @@ import { HandOutWish } from '$core/handout/wish';
 import type { Grant } from '../access/grant';
 import type { SignedIn } from '../access/session';
 import type { Using } from '../services';
-import { tell } from '../class/messages';
+import { notify } from '../message/messages';
 import { log } from '../log';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
@@ -200,12 +200,11 @@ async function sayFault(
     .set({ fault: sentence, goes_out_at: null })
     .where('id', '=', row.id)
     .execute();
-  await tell(app.db, {
+  await notify(app.db, {
     school: row.school_id,
     people: [row.changed_by],
     cause: `not handed out ${row.id}`,
-    subject: `“${wish.title}” did not go out`,
-    text: `${sentence} It is kept as a draft.`,
+    fact: { kind: 'not handed out', title: wish.title, fault: sentence },
     link: `/classes/${row.class_id}/hand-out?draft=${row.id}`,
   });
 }

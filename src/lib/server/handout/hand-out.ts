@@ -14,7 +14,7 @@ import { carryOut, takeSources } from './copies';
 import { tellClasses } from '../live/listeners';
 import { readSituation } from './situation';
 import type { CheckedWish } from './rights';
-import { putTidings } from './tidings';
+import { putNotices } from './notify-students';
 import { inTransaction, type Tx } from '../db/transaction';
 
 export interface HandOut {
@@ -91,7 +91,7 @@ export async function handOut(
     };
     await carryOut(app.memory, tx, copies, planChange([], made.copies, new Set()));
     const { due } = made;
-    await putTidings(app.jobs, tx, { assignment: id, school: school.id, wish, due, at });
+    await putNotices(app.jobs, tx, { assignment: id, school: school.id, wish, due, at });
     return made;
   });
   tellClasses(

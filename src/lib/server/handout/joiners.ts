@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import { isAccepted } from '$core/copy/state';
 import { planChange, type CopyChange } from '$core/handout/change';
 import { planHandOut, type PlannedCopy } from '$core/handout/plan';
 import { grouped } from '$core/lists/grouped';
@@ -6,7 +7,7 @@ import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import { readStudents } from '../class/board';
 import { tellClasses } from '../live/listeners';
-import { tell } from '../class/messages';
+import { notify } from '../message/messages';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { carryOut } from './copies';
@@ -149,8 +150,8 @@ export async function receiveJoiners(
     .where('id', '=', klass.id)
     .executeTakeFirstOrThrow();
   if (join_rule === 'coming') return;
-  const open = (await handedOutIn(app.db, klass.id)).filter(
-    ({ due_at, late }) => late === 'taken' || due_at === null || due_at > at,
+  const open = (await handedOutIn(app.db, klass.id)).filter(({ due_at, late }) =>
+    isAccepted(late, due_at?.getTime() ?? null, at.getTime()),
   );
   if (open.length === 0) return;
   if (join_rule === 'ask') {
@@ -160,13 +161,17 @@ export async function receiveJoiners(
       .where('class_id', '=', klass.id)
       .where('kind', '<>', 'marker')
       .execute();
-    return tell(app.db, {
+    return notify(app.db, {
       school: klass.school_id,
       people: staff.map(({ person_id }) => person_id),
       cause: `joined ${klass.id} ${at.getTime()}`,
       link: `/classes/${klass.id}`,
-      subject: `${people.length === 1 ? 'Somebody' : `${people.length} students`} joined ${klass.name}`,
-      text: `${open.length === 1 ? 'One assignment is' : `${open.length} assignments are`} open. Who gets what was handed out before is yours to say, at each assignment.`,
+      fact: {
+        kind: 'joined',
+        class: klass.name,
+        students: people.length,
+        open: open.length,
+      },
     });
   }
   for (const { id } of open) await giveMissing(app, id, new Set(people), at);

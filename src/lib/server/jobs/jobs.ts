@@ -9,7 +9,7 @@ export interface JobKinds {
   'build class': { build: string };
   'open class': { class: string };
   'hand out': { hand: string };
-  'tell handed out': { assignment: string };
+  'notify handed out': { assignment: string };
   remind: { assignment: string; class: string };
   receive: { class: string; joined: string[]; moved: string[] };
   'bring correction': { change: string };
@@ -21,7 +21,7 @@ const KINDS: readonly Kind[] = [
   'build class',
   'open class',
   'hand out',
-  'tell handed out',
+  'notify handed out',
   'remind',
   'receive',
   'bring correction',

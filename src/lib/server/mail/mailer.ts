@@ -1,7 +1,9 @@
 import { sql } from 'kysely';
 import nodemailer, { type Transporter } from 'nodemailer';
 import { goesOutNow, type MailRule } from '$core/calendar/mail-times';
-import { counted } from '$core/handout/plan';
+import { counted } from '$core/lists/counted';
+import { MessageFact } from '$core/messages/message';
+import { sayMessage } from '$core/messages/say-message';
 import { log } from '../log';
 import type { Database } from '../db/connect';
 import type { Settings } from '../settings';
@@ -114,12 +116,16 @@ export class Mailer {
     if (!claimed) return 0;
     const messages = await this.db
       .selectFrom('message')
-      .select(['id', 'subject', 'text', 'link'])
+      .select(['id', 'fact', 'link'])
       .where('person_id', '=', to.person)
       .where('mailed_at', 'is', null)
       .orderBy('at')
       .execute();
-    const [first] = messages;
+    const said = messages.map(({ fact, link }) => ({
+      link,
+      ...sayMessage(MessageFact.parse(fact), to.time_zone),
+    }));
+    const [first] = said;
     const done = messages.map(({ id }) => id);
     if (!first || !isWanted(to)) return this.note(to.person, done, now, null);
     const mail = {
@@ -127,7 +133,7 @@ export class Mailer {
       to: to.email,
       subject:
         messages.length === 1 ? first.subject : `${counted(messages.length, 'thing')} from Uncia`,
-      text: messages
+      text: said
         .map(({ subject, text, link }) => `${subject}\n${text}\n${this.settings.ORIGIN}${link}`)
         .join('\n\n'),
     };

@@ -1,8 +1,9 @@
-import { sql } from 'kysely';
 import { Step } from 'prosemirror-transform';
+import { isWithTeacher, stateOf } from '$core/copy/state';
 import { moveAnchor } from '$core/history/anchor';
 import { countWords, doneMask, partsOf, textOf } from '$core/page/parts';
 import { schema } from '$core/page/schema';
+import { readCopy } from '../copy/facts';
 import type { Database } from '../db/connect';
 import { readPage, readSteps, type Connection } from './page-store';
 import { inTransaction } from '../db/transaction';
@@ -56,10 +57,8 @@ export async function rebuildKept(db: Database): Promise<void> {
           ]),
         )
         .executeTakeFirst();
-      const { rows } = await sql<{ with_teacher: boolean }>`
-        select coalesce((select kind = 'handed in' from event
-          where page_id = ${id} and kind in ('handed in', 'taken back', 'handed back')
-          order by event.id desc limit 1), false) as with_teacher`.execute(tx);
+      const isWith =
+        page.kind === 'copy' && isWithTeacher(stateOf((await readCopy(tx, id, '')).facts));
       const doc = page.version > 0 ? (await readPage(tx, page)).doc : null;
       await tx
         .updateTable('page')
@@ -67,7 +66,7 @@ export async function rebuildKept(db: Database): Promise<void> {
           done_mask: doc && doneMask(partsOf(doc)),
           words: doc && countWords(textOf(doc)),
           written_at: written?.at ?? null,
-          with_teacher: rows[0]?.with_teacher ?? false,
+          with_teacher: isWith,
           threads: await rebuildThreads(tx, page),
         })
         .where('id', '=', id)

@@ -1,7 +1,7 @@
 import type { SignedIn } from '../access/session';
 import type { ClassThing } from '../access/relation';
 import type { Using } from '../services';
-import { tell } from '../class/messages';
+import { notify } from '../message/messages';
 import type { Database } from '../db/connect';
 import { inTransaction, type Tx } from '../db/transaction';
 import { tellClasses } from '../live/listeners';
@@ -22,12 +22,15 @@ export async function askToJoin(
     .values({ class_id: klass.id, school_id: klass.school_id, person_id: person, ...asked })
     .onConflict((conflict) => conflict.columns(['class_id', 'person_id']).doUpdateSet(asked))
     .execute();
-  await tell(tx, {
+  await notify(tx, {
     school: klass.school_id,
     people: [person],
     link: '/work',
-    subject: `Will you join ${klass.name}?`,
-    text: `${by.called || `${by.given} ${by.family}`} would like you to be in it. Say yes or no in My work.`,
+    fact: {
+      kind: 'asked to join',
+      class: klass.name,
+      by: by.called || `${by.given} ${by.family}`,
+    },
     cause: `join ${klass.id} ${at.getTime()}`,
   });
 }
@@ -107,12 +110,11 @@ export async function answerRequest(
       .select(['given', 'family'])
       .where('id', '=', asked.person)
       .executeTakeFirstOrThrow();
-    await tell(tx, {
+    await notify(tx, {
       school: row.school_id,
       people: [row.asked_by],
       link: `/classes/${asked.class}/roster`,
-      subject: `${name.given} ${name.family} ${accepted ? 'has joined your class' : 'does not join your class'}`,
-      text: 'You asked for it.',
+      fact: { kind: 'join answered', name: `${name.given} ${name.family}`, accepted },
       cause: `joined ${asked.class} ${asked.person} ${at.getTime()}`,
     });
     if (!accepted) return;

@@ -5,7 +5,7 @@ import type { Grant } from '../access/grant';
 import { hashPassword } from '../access/password';
 import { endSessions, type SignedIn } from '../access/session';
 import type { Using } from '../services';
-import { tell } from '../class/messages';
+import { notify } from '../message/messages';
 import type { Database } from '../db/connect';
 import { inTransaction, type Tx } from '../db/transaction';
 import { Refusal } from '../page/refusal';
@@ -146,12 +146,11 @@ export async function setNewPasswords(
       await tx.updateTable('person').set({ password_hash }).where('id', '=', id).execute();
       const ended = await endSessions(tx, id, { but: null });
       if (was.password_hash !== '')
-        await tell(tx, {
+        await notify(tx, {
           school: by.school_id,
           people: [id],
           link: '/account',
-          subject: 'You have a new password',
-          text: `${by.called || `${by.given} ${by.family}`} gave it to you. You can change it in Account.`,
+          fact: { kind: 'new password', by: by.called || `${by.given} ${by.family}` },
           cause: `password ${id} ${Date.now()}`,
         });
       return { was, ended };

@@ -8,7 +8,7 @@
     'build class': 'Building a class',
     'open class': 'Opening a class',
     'hand out': 'Handing out',
-    'tell handed out': 'Telling students what was handed out',
+    'notify handed out': 'Telling students what was handed out',
     remind: 'Reminding students',
     receive: 'Giving work to who joined a class',
     'bring correction': 'Bringing a correction into copies',

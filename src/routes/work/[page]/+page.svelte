@@ -3,11 +3,11 @@
   import { onMount, untrack } from 'svelte';
   import {
     flagsOf,
-    isTooLate,
+    handInFault,
     isWithTeacher,
-    mayTakeBack,
     mayWrite,
     stateOf,
+    takeBackFault,
   } from '$core/copy/state';
   import { writePoints } from '$core/marking/points';
   import { partsDone } from '$core/page/parts';
@@ -67,9 +67,8 @@
   /** Of one that was handed out to read, or replaced by another, nothing is asked. */
   const mayWork = $derived(data.mayWork);
   const isTask = $derived(data.assignment.form === 'done or not');
-  const isClosed = $derived(
-    data.assignment.late === 'not taken' && isTooLate(copy.facts, clock.now),
-  );
+  const lateRule = $derived(data.assignment.late);
+  const isClosed = $derived(handInFault(copy.facts, lateRule, clock.now) === 'comes too late');
   const writable = $derived(mayWork && mayWrite(stands));
   const handWord = $derived(
     isTask
@@ -199,7 +198,7 @@
               ? when(copy.facts.handedIn, clock.now, data.timeZone)
               : ''}{flags.late ? ', late' : ''}</span
           >
-          {#if mayTakeBack(copy.facts)}<button
+          {#if takeBackFault(copy.facts, lateRule, clock.now) === null}<button
               class="act min-h-11"
               disabled={moving}
               onclick={() => move({ move: 'take back' })}>Take back</button

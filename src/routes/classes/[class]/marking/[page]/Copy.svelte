@@ -2,7 +2,7 @@
   import type { EditorView } from 'prosemirror-view';
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
-  import { flagsOf, stateOf } from '$core/copy/state';
+  import { flagsOf, marginOf, stateOf } from '$core/copy/state';
   import { writePoints } from '$core/marking/points';
   import { Clock } from '$ui/clock.svelte';
   import Margin from '$ui/comments/Margin.svelte';
@@ -89,12 +89,13 @@
   );
 
   function timing() {
-    const { handedIn, due } = copy.facts;
+    const { handedIn } = copy.facts;
     if (handedIn === null) return stands;
+    const by = marginOf(copy.facts);
     const margin =
-      due === null
+      by === null
         ? ''
-        : `, ${away(Math.max(handedIn, due), Math.min(handedIn, due)).replace('in ', '')} ${handedIn > due ? 'late' : 'early'}`;
+        : `, ${away(Math.abs(by), 0).replace('in ', '')} ${by > 0 ? 'late' : 'early'}`;
     return `${stands === 'handed in' || stands === 'marked' ? 'handed in' : `${stands}; handed in`} ${when(handedIn, clock.now, data.timeZone)}${margin}`;
   }
   function go(by: 1 | -1) {

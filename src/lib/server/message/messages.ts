@@ -1,37 +1,55 @@
 import type { MailRule } from '$core/calendar/mail-times';
+import { MessageFact } from '$core/messages/message';
+import { sayMessage } from '$core/messages/say-message';
 import type { Connection } from '../page/page-store';
 
-export interface Tidings {
+export interface Notice {
   school: number;
   people: readonly string[];
-  subject: string;
-  text: string;
+  fact: MessageFact;
   /** Where it leads, from the root of Uncia. */
   link: string;
-  /** What it tells of: nobody is told of the same thing twice. */
+  /** What it is about: nobody is notified of the same cause twice. */
   cause: string;
+  at?: Date;
 }
 
-/** Puts a message into each person's mailbox. */
-export async function tell(db: Connection, tidings: Tidings): Promise<void> {
-  const { people, school, ...message } = tidings;
-  if (people.length === 0) return;
+/** Puts messages into people's mailboxes, in one statement. */
+export async function notify(db: Connection, ...notices: readonly Notice[]): Promise<void> {
+  const rows = notices.flatMap(({ people, school, fact, ...message }) =>
+    people.map((person_id) => ({
+      ...message,
+      fact: JSON.stringify(fact),
+      school_id: school,
+      person_id,
+    })),
+  );
+  if (rows.length === 0) return;
   await db
     .insertInto('message')
-    .values(people.map((person_id) => ({ ...message, school_id: school, person_id })))
+    .values(rows)
     .onConflict((conflict) => conflict.columns(['person_id', 'cause']).doNothing())
     .execute();
 }
 
-/** A person's messages, newest first. */
-export const readMailbox = (db: Connection, person: string) =>
-  db
+/** A person's messages in words, newest first. */
+export async function readMailbox(db: Connection, person: string) {
+  const rows = await db
     .selectFrom('message')
-    .select(['id', 'at', 'subject', 'text', 'link', 'read_at'])
+    .innerJoin('school', 'school.id', 'message.school_id')
+    .select(['message.id', 'at', 'fact', 'link', 'read_at', 'time_zone'])
     .where('person_id', '=', person)
     .orderBy('at', 'desc')
     .limit(500)
     .execute();
+  return rows.map(({ id, at, fact, link, read_at, time_zone }) => ({
+    id,
+    at: at.getTime(),
+    link,
+    unread: read_at === null,
+    ...sayMessage(MessageFact.parse(fact), time_zone),
+  }));
+}
 
 export async function countUnread(db: Connection, person: string): Promise<number> {
   const { n } = await db
@@ -51,7 +69,7 @@ export const markRead = (db: Connection, person: string) =>
     .where('read_at', 'is', null)
     .execute();
 
-/** Marks a person's own message as read. @returns where it leads; null when it is not hers */
+/** Marks a person's own message as read. @returns where it leads; null when it is not theirs */
 export async function openMessage(
   db: Connection,
   person: string,
@@ -67,7 +85,7 @@ export async function openMessage(
   return row?.link ?? null;
 }
 
-/** How what a person is told comes by e-mail, too, and where to. */
+/** How a person's messages come by e-mail, too, and where to. */
 export const readMailRule = (db: Connection, person: string) =>
   db
     .selectFrom('person')

@@ -1,0 +1,78 @@
+/** What is recorded of a copy, each with its time; rows are only ever added. */
+export const EVENT_KINDS = ['opened', 'handed in', 'taken back', 'looked', 'handed back'] as const;
+export type EventKind = (typeof EVENT_KINDS)[number];
+
+export interface CopyEvent {
+  kind: EventKind;
+  /** Epoch milliseconds. */
+  at: number;
+  person: string;
+}
+
+/** What a copy's events come to. All instants are epoch milliseconds; null means it has not happened. */
+export interface Handing {
+  /** When the first of its students opened it. */
+  opened: number | null;
+  /** Which of them have. */
+  openers: string[];
+  /** The hand-in that stands: one that was taken back counts as never made. */
+  handedIn: number | null;
+  /**
+   * The hand-in that counts for its due time: the one that was handed back first, or until then the one that stands.
+   * A revision handed in later is never late.
+   */
+  counted: number | null;
+  /** Taken back, or written in again, after it was handed back. */
+  takenBack: number | null;
+  handedBack: number | null;
+  /** When any of the staff last looked inside. */
+  staffLooked: number | null;
+  /** When `viewer` last looked inside. */
+  looked: number | null;
+}
+
+/**
+ * The one place where the events of a copy become facts about it.
+ * @param events in the order in which they happened
+ * @param viewer whose looks count for `looked`
+ */
+export function reduceEvents(events: readonly CopyEvent[], viewer: string): Handing {
+  const facts: Handing = {
+    opened: null,
+    openers: [],
+    handedIn: null,
+    counted: null,
+    takenBack: null,
+    handedBack: null,
+    staffLooked: null,
+    looked: null,
+  };
+  /** The hand-in of the round before, which stands again when this round's is taken back. */
+  let before: number | null = null;
+  let settled = false;
+  for (const { kind, at, person } of events)
+    switch (kind) {
+      case 'opened':
+        facts.opened ??= at;
+        if (!facts.openers.includes(person)) facts.openers.push(person);
+        break;
+      case 'handed in':
+        facts.handedIn = at;
+        if (!settled) facts.counted = at;
+        break;
+      case 'taken back':
+        facts.handedIn = before;
+        facts.takenBack = at;
+        if (!settled) facts.counted = null;
+        break;
+      case 'handed back':
+        before = facts.handedIn;
+        facts.handedBack = at;
+        settled = facts.counted !== null;
+        break;
+      case 'looked':
+        facts.staffLooked = at;
+        if (person === viewer) facts.looked = at;
+    }
+  return facts;
+}

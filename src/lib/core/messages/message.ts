@@ -1,0 +1,42 @@
+import { z } from 'zod';
+
+const due = z.number().nullable();
+const ofAssignment = { assignment: z.uuid(), class: z.string(), title: z.string() };
+
+/** What somebody is notified of, as it is kept. Instants in epoch milliseconds; `due` is the reader's own. */
+export const MessageFact = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('handed out'), ...ofAssignment, due }),
+  z.object({ kind: z.literal('due moved'), ...ofAssignment, from: due, to: due }),
+  z.object({ kind: z.literal('due soon'), ...ofAssignment, due: z.number() }),
+  z.object({ kind: z.literal('not handed out'), title: z.string(), fault: z.string() }),
+  z.object({ kind: z.literal('handed back'), title: z.string() }),
+  z.object({ kind: z.literal('class opened'), class: z.string() }),
+  z.object({ kind: z.literal('class built'), class: z.string(), pages: z.number() }),
+  z.object({
+    kind: z.literal('class staff'),
+    class: z.string(),
+    /** Null: no longer one of its staff. */
+    becomes: z.enum(['lead', 'co-teacher', 'marker']).nullable(),
+    by: z.string(),
+  }),
+  z.object({
+    kind: z.literal('course shared'),
+    course: z.string(),
+    /** Null: no longer shared. */
+    may: z.enum(['use', 'write', 'own']).nullable(),
+    by: z.string(),
+  }),
+  z.object({ kind: z.literal('asked to join'), class: z.string(), by: z.string() }),
+  z.object({ kind: z.literal('join answered'), name: z.string(), accepted: z.boolean() }),
+  z.object({
+    kind: z.literal('joined'),
+    class: z.string(),
+    students: z.number(),
+    /** Assignments handed out before that are still open. */
+    open: z.number(),
+  }),
+  z.object({ kind: z.literal('new password'), by: z.string() }),
+  /** From before messages were kept as facts. */
+  z.object({ kind: z.literal('sentence'), subject: z.string(), text: z.string() }),
+]);
+export type MessageFact = z.infer<typeof MessageFact>;

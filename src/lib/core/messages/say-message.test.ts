@@ -1,0 +1,91 @@
+import { describe, expect, it } from 'vitest';
+import { MessageFact } from './message';
+import { sayMessage } from './say-message';
+
+const of = { assignment: '00000000-0000-4000-8000-000000000001', class: '8C', title: 'Tide' };
+const [THU, FRI] = [Date.parse('2026-10-22T10:40:00Z'), Date.parse('2026-10-23T10:40:00Z')];
+
+/** One of each kind, with the words for it. */
+const WORDS: [MessageFact, string, string][] = [
+  [
+    { kind: 'handed out', ...of, due: THU },
+    'Handed out: Tide',
+    'In 8C. It is due Thursday 22 October, 11:40.',
+  ],
+  [
+    { kind: 'due moved', ...of, from: THU, to: FRI },
+    'New due time: Tide',
+    'In 8C. It is due Friday 23 October, 11:40. It was due Thursday 22 October, 11:40.',
+  ],
+  [
+    { kind: 'due moved', ...of, from: null, to: null },
+    'New due time: Tide',
+    'In 8C. It has no due time.',
+  ],
+  [
+    { kind: 'due soon', ...of, due: FRI },
+    'Due soon: Tide',
+    'In 8C. It is due Friday 23 October, 11:40.',
+  ],
+  [
+    { kind: 'not handed out', title: 'Tide', fault: 'Its class is gone.' },
+    '“Tide” was not handed out',
+    'Its class is gone. It is saved as a draft.',
+  ],
+  [{ kind: 'handed back', title: 'Tide' }, 'Handed back: Tide', 'Your teacher has looked at it.'],
+  [{ kind: 'class opened', class: '8C' }, '8C is open', 'You can look around in it now.'],
+  [{ kind: 'class built', class: '8C', pages: 1 }, '8C is built', '1 page is in the class now.'],
+  [
+    { kind: 'class staff', class: '8C', becomes: 'marker', by: 'Ms Orrey' },
+    'You are a marker of 8C now',
+    'Ms Orrey changed it.',
+  ],
+  [
+    { kind: 'class staff', class: '8C', becomes: null, by: 'Ms Orrey' },
+    'You are no longer one of the staff of 8C',
+    'Ms Orrey changed it.',
+  ],
+  [
+    { kind: 'course shared', course: 'Coasts', may: 'write', by: 'Ms Orrey' },
+    'You can edit the course Coasts now',
+    'Ms Orrey changed it.',
+  ],
+  [
+    { kind: 'course shared', course: 'Coasts', may: null, by: 'Ms Orrey' },
+    'The course Coasts is no longer shared with you',
+    'Ms Orrey changed it.',
+  ],
+  [
+    { kind: 'asked to join', class: '8C', by: 'Ms Orrey' },
+    'Will you join 8C?',
+    'Ms Orrey would like you to be in it. Say yes or no in My work.',
+  ],
+  [
+    { kind: 'join answered', name: 'Ada Fennick', accepted: false },
+    'Ada Fennick does not join your class',
+    'You asked for it.',
+  ],
+  [
+    { kind: 'joined', class: '8C', students: 1, open: 2 },
+    'A student joined 8C',
+    '2 assignments are open. You decide at each assignment who gets what was handed out before.',
+  ],
+  [
+    { kind: 'new password', by: 'Sol Petrakis' },
+    'You have a new password',
+    'Sol Petrakis gave it to you. You can change it in Account.',
+  ],
+  [{ kind: 'sentence', subject: 'S', text: 'T' }, 'S', 'T'],
+];
+
+describe('a message', () => {
+  it.each(WORDS)('%o', (fact, subject, text) => {
+    expect(sayMessage(fact, 'Europe/Dublin')).toEqual({ subject, text });
+    expect(MessageFact.parse(JSON.parse(JSON.stringify(fact)))).toEqual(fact);
+  });
+
+  it('has its words for every kind', () => {
+    const kinds = MessageFact.options.map((option) => option.shape.kind.value);
+    expect(new Set(WORDS.map(([{ kind }]) => kind))).toEqual(new Set(kinds));
+  });
+});

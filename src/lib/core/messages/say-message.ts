@@ -1,0 +1,80 @@
+import { sayTime } from '../calendar/say-time';
+import { counted } from '../lists/counted';
+import type { MessageFact } from './message';
+
+const STAFF = { lead: 'a lead', 'co-teacher': 'a co-teacher', marker: 'a marker' };
+const MAY = { use: 'can use', write: 'can edit', own: 'own' };
+
+/** A message in words. @param timeZone of the school's clock */
+export function sayMessage(fact: MessageFact, timeZone: string): { subject: string; text: string } {
+  const time = (at: number) => sayTime(at, timeZone);
+  const dueWords = (due: number | null) =>
+    due === null ? 'It has no due time.' : `It is due ${time(due)}.`;
+  switch (fact.kind) {
+    case 'handed out':
+      return {
+        subject: `Handed out: ${fact.title}`,
+        text: `In ${fact.class}. ${dueWords(fact.due)}`,
+      };
+    case 'due moved':
+      return {
+        subject: `New due time: ${fact.title}`,
+        text: `In ${fact.class}. ${dueWords(fact.to)}${fact.from === null ? '' : ` It was due ${time(fact.from)}.`}`,
+      };
+    case 'due soon':
+      return {
+        subject: `Due soon: ${fact.title}`,
+        text: `In ${fact.class}. ${dueWords(fact.due)}`,
+      };
+    case 'not handed out':
+      return {
+        subject: `“${fact.title}” was not handed out`,
+        text: `${fact.fault} It is saved as a draft.`,
+      };
+    case 'handed back':
+      return { subject: `Handed back: ${fact.title}`, text: 'Your teacher has looked at it.' };
+    case 'class opened':
+      return { subject: `${fact.class} is open`, text: 'You can look around in it now.' };
+    case 'class built':
+      return {
+        subject: `${fact.class} is built`,
+        text: `${counted(fact.pages, 'page is', 'pages are')} in the class now.`,
+      };
+    case 'class staff':
+      return {
+        subject: fact.becomes
+          ? `You are ${STAFF[fact.becomes]} of ${fact.class} now`
+          : `You are no longer one of the staff of ${fact.class}`,
+        text: `${fact.by} changed it.`,
+      };
+    case 'course shared':
+      return {
+        subject: fact.may
+          ? `You ${MAY[fact.may]} the course ${fact.course} now`
+          : `The course ${fact.course} is no longer shared with you`,
+        text: `${fact.by} changed it.`,
+      };
+    case 'asked to join':
+      return {
+        subject: `Will you join ${fact.class}?`,
+        text: `${fact.by} would like you to be in it. Say yes or no in My work.`,
+      };
+    case 'join answered':
+      return {
+        subject: `${fact.name} ${fact.accepted ? 'has joined your class' : 'does not join your class'}`,
+        text: 'You asked for it.',
+      };
+    case 'joined':
+      return {
+        subject: `${fact.students === 1 ? 'A student' : `${fact.students} students`} joined ${fact.class}`,
+        text: `${counted(fact.open, 'assignment is', 'assignments are')} open. You decide at each assignment who gets what was handed out before.`,
+      };
+    case 'new password':
+      return {
+        subject: 'You have a new password',
+        text: `${fact.by} gave it to you. You can change it in Account.`,
+      };
+    case 'sentence':
+      return { subject: fact.subject, text: fact.text };
+  }
+}

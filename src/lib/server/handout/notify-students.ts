@@ -1,0 +1,169 @@
+import { sql } from 'kysely';
+import { asksForWork, wantsReminder } from '$core/copy/state';
+import type { HandOutWish } from '$core/handout/wish';
+import { MessageFact } from '$core/messages/message';
+import { readCopies, type CopyRow } from '../copy/facts';
+import type { Tx } from '../db/transaction';
+import type { PutJob } from '../jobs/jobs';
+import { notify } from '../message/messages';
+import type { Using } from '../services';
+
+interface HandedOut {
+  assignment: string;
+  school: number;
+  wish: HandOutWish;
+  due: ReadonlyMap<string, number | null>;
+  at: Date;
+}
+
+/** Begins, as part of handing out or of a change, the jobs that notify students and remind them before it is due. */
+export async function putNotices(
+  jobs: PutJob,
+  tx: Tx,
+  { assignment, school, wish, due, at }: HandedOut,
+): Promise<void> {
+  await jobs.put(tx, school, 'notify handed out', { assignment });
+  for (const [klass, time] of due)
+    await putReminder(jobs, tx, {
+      assignment,
+      class: klass,
+      school,
+      due: time,
+      reminder: wish.reminder,
+      at,
+    });
+}
+
+/** Begins the job that reminds students of a class so many minutes before it is due, where that is still to come. */
+export async function putReminder(
+  jobs: PutJob,
+  tx: Tx,
+  of: {
+    assignment: string;
+    class: string;
+    school: number;
+    due: number | null;
+    reminder: number | null;
+    at: Date;
+  },
+): Promise<void> {
+  const { assignment, class: klass, school, due, reminder, at } = of;
+  if (due === null || reminder === null) return;
+  const when = due - reminder * 60_000;
+  if (when > at.getTime())
+    await jobs.put(tx, school, 'remind', { assignment, class: klass }, new Date(when));
+}
+
+/** The classes of an assignment whose students see it. */
+const classesOf = ({ db }: Using<'db'>, assignment: string) =>
+  db
+    .selectFrom('assignment_class')
+    .innerJoin('assignment', 'assignment.id', 'assignment_id')
+    .innerJoin('class', 'class.id', 'class_id')
+    .select(['class.id', 'class.name', 'class.school_id as school', 'title', 'reminder'])
+    .select('handed_out_at')
+    .where('assignment_id', '=', assignment)
+    .where('withdrawn_at', 'is', null)
+    .where('opened_at', 'is not', null)
+    .execute();
+
+/** Everybody's first page of it, in order. */
+function firstPages(copies: readonly CopyRow[]): Map<string, CopyRow> {
+  const pages = new Map<string, CopyRow>();
+  for (const copy of copies)
+    for (const member of copy.members) if (!pages.has(member)) pages.set(member, copy);
+  return pages;
+}
+
+/** What each person was last told of an assignment's due time, by person. */
+async function readLastTold({ db }: Using<'db'>, assignment: string) {
+  const rows = await db
+    .selectFrom('message')
+    .distinctOn('person_id')
+    .select(['id', 'person_id', 'fact'])
+    .where(sql`fact ->> 'assignment'`, '=', assignment)
+    .where(sql`fact ->> 'kind'`, 'in', ['handed out', 'due moved'])
+    .orderBy('person_id')
+    .orderBy('at', 'desc')
+    .execute();
+  return new Map(
+    rows.map(({ id, person_id, fact: kept }) => {
+      const fact = MessageFact.parse(kept);
+      const due =
+        fact.kind === 'due moved' ? fact.to : fact.kind === 'handed out' ? fact.due : null;
+      return [person_id, { id, due }];
+    }),
+  );
+}
+
+/**
+ * The job: notifies students of what they were handed out and, where their own due time is another than they were last
+ * told, of that. It compares facts, so it may run whenever something changed.
+ */
+export async function notifyHandedOut(app: Using<'db'>, assignment: string): Promise<void> {
+  const told = await readLastTold(app, assignment);
+  for (const klass of await classesOf(app, assignment)) {
+    const copies = await readCopies(app.db, { class: klass.id, assignment }, '');
+    const about = { assignment, class: klass.name, title: klass.title };
+    const notices = [...firstPages(copies)].flatMap(([person, { id, facts }]) => {
+      const last = told.get(person);
+      const to = { school: klass.school, people: [person], link: `/work/${id}` };
+      if (!last)
+        return {
+          ...to,
+          at: klass.handed_out_at,
+          fact: { kind: 'handed out' as const, ...about, due: facts.due },
+          cause: `handed out ${assignment}`,
+        };
+      if (last.due === facts.due) return [];
+      return {
+        ...to,
+        at: new Date(),
+        fact: { kind: 'due moved' as const, ...about, from: last.due, to: facts.due },
+        // Two jobs at once go on from the same message, and one of them notifies.
+        cause: `due ${assignment} after ${last.id}`,
+      };
+    });
+    await notify(app.db, ...notices);
+  }
+}
+
+/** The job: reminds who has not handed in, once the time before their own due time has come. */
+export async function remind(
+  app: Using<'db'>,
+  { assignment, class: id }: { assignment: string; class: string },
+  now: number,
+): Promise<void> {
+  const klass = (await classesOf(app, assignment)).find((one) => one.id === id);
+  if (!klass || klass.reminder === null) return;
+  const before = klass.reminder * 60_000;
+  const copies = (await readCopies(app.db, { class: id, assignment }, '')).filter(
+    (copy) =>
+      asksForWork(copy) && wantsReminder(copy.facts, now) && (copy.facts.due ?? 0) - before <= now,
+  );
+  const notices = [...firstPages(copies)].flatMap(
+    ([
+      person,
+      {
+        id: page,
+        facts: { due },
+      },
+    ]) =>
+      due === null
+        ? []
+        : {
+            school: klass.school,
+            people: [person],
+            link: `/work/${page}`,
+            fact: {
+              kind: 'due soon' as const,
+              assignment,
+              class: klass.name,
+              title: klass.title,
+              due,
+            },
+            cause: `due soon ${assignment} ${due}`,
+          },
+  );
+  await notify(app.db, ...notices);
+}

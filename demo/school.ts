@@ -101,14 +101,17 @@ async function makeCrews(app: App, school_id: number, klass: DemoClass) {
 /** The school's calendar: the term that began six weeks ago, with a week off after the next. */
 async function makeTerm(app: App, id: string, school_id: number, monday: Temporal.PlainDate) {
   const begins = monday.subtract({ weeks: 6 });
+  const days = {
+    starts: begins.toString(),
+    ends: begins.add({ days: 14 * 7 - 3 }).toString(),
+  };
   await app.db
     .insertInto('term')
     .values({
       id,
       school_id,
       name: 'Autumn term',
-      starts: begins.toString(),
-      ends: begins.add({ days: 14 * 7 - 3 }).toString(),
+      ...days,
     })
     .execute();
   const off = monday.add({ weeks: 1 });
@@ -117,7 +120,7 @@ async function makeTerm(app: App, id: string, school_id: number, monday: Tempora
     .insertInto('holiday')
     .values({ school_id, name: 'holiday', ...holiday })
     .execute();
-  return { holiday, opened_at: new Date(Date.parse(begins.toString()) + 8 * 60 * MINUTE) };
+  return { days, holiday, opened_at: new Date(Date.parse(begins.toString()) + 8 * 60 * MINUTE) };
 }
 
 /** The people, the calendar, two courses and the classes that run them, with nothing in them yet. */
@@ -134,7 +137,7 @@ export async function makeSchool(app: App, chance: Chance, now: number): Promise
     names.map((name) => person(name.toLowerCase().replace(' ', '.')));
   const today = Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(ZONE).toPlainDate();
   const term = chance.id();
-  const { holiday, opened_at } = await makeTerm(
+  const { days, holiday, opened_at } = await makeTerm(
     app,
     term,
     school_id,
@@ -191,7 +194,11 @@ export async function makeSchool(app: App, chance: Chance, now: number): Promise
       name,
       students: ids(STUDENTS[name]),
       units: units.map((unit) => unit.id),
-      lessons: lessonsAfter(slots, [holiday], ZONE, opened_at.getTime(), 40),
+      lessons: lessonsAfter(
+        { timeZone: ZONE, slots, holidays: [holiday], term: days },
+        opened_at.getTime(),
+        40,
+      ),
     });
   }
   const [first] = classes;

@@ -5,6 +5,10 @@ import { Fragment, Slice } from 'prosemirror-model';
 import { plainWish, type HandOutWish } from '../../src/lib/core/handout/wish';
 import { schema } from '../../src/lib/core/page/schema';
 import { readMailbox } from '../../src/lib/server/message/messages';
+import type { ChangeFact } from '../../src/lib/core/handout/change-facts';
+import type { HandOutPlan } from '../../src/lib/core/handout/plan';
+import { sayChangeFact } from '../../src/lib/core/handout/say-change';
+import { sayPlanFact } from '../../src/lib/core/handout/say-plan';
 import { factsFor, stateOf } from '../../src/lib/core/copy/state';
 import { findClass, type ClassThing } from '../../src/lib/server/access/relation';
 import { readCopies, readCopy } from '../../src/lib/server/copy/facts';
@@ -111,6 +115,10 @@ async function write(page: string, student: number, text: string) {
 }
 const textOf = async (page: string) => (await test.app.pages.open(page)).doc.textContent;
 
+const ZONE = 'Europe/Dublin';
+const said = ({ facts }: HandOutPlan) => facts.map((fact) => sayPlanFact(fact, ZONE));
+const saidOf = (facts: readonly ChangeFact[]) => facts.map((fact) => sayChangeFact(fact, ZONE));
+
 describe('what is handed out', () => {
   it.each([
     ['to read', [5], 'reader', '5 students will read the page; nobody writes on it.'],
@@ -131,7 +139,7 @@ describe('what is handed out', () => {
     '%s is what its plan said, and for each student one page with that right',
     async (delivery, sizes, right, sentence) => {
       const { id, plan } = await out(wish({}, delivery));
-      expect(plan.sentences[0]).toBe(sentence);
+      expect(said(plan)[0]).toBe(sentence);
       const copies = (
         await readCopies(test.app.db, { class: school.class }, school.teacher)
       ).filter((copy) => copy.assignment === id);
@@ -188,7 +196,7 @@ describe('what is handed out', () => {
     const { id, plan } = await out(
       wish({ adapted: [{ page: adapted, instead: original, students }] }),
     );
-    expect(plan.sentences[0]).toContain(
+    expect(said(plan)[0]).toContain(
       ': 4 of the page and 1 of an adapted page, which only that student will see',
     );
     const copies = await readCopies(test.app.db, { class: school.class }, school.teacher);
@@ -260,7 +268,7 @@ describe('a draft', () => {
     expect(await made(id)).toHaveLength(1);
     const copies = await readCopies(test.app.db, { class: school.class }, school.teacher);
     expect(copies.filter(({ assignment }) => assignment === id)).toHaveLength(5);
-    expect((await readDrafts(test.app.db, school.class)).map((one) => one.id)).not.toContain(id);
+    expect((await readDrafts(test.app.db, [school.class])).map((one) => one.id)).not.toContain(id);
     await expect(draft(id, null)).rejects.toMatchObject({ status: 409 });
   });
 
@@ -277,7 +285,7 @@ describe('a draft', () => {
       .where('id', '=', id)
       .execute();
     await handOutWhenDue(test.app, id, new Date(Date.now() + 2000));
-    const [kept] = (await readDrafts(test.app.db, school.class)).filter((one) => one.id === id);
+    const [kept] = (await readDrafts(test.app.db, [school.class])).filter((one) => one.id === id);
     expect(kept).toMatchObject({
       goesOut: null,
       fault: expect.stringContaining('do not hand out'),
@@ -303,8 +311,8 @@ describe('a change after handing out', () => {
       ...by(),
     });
     const says = await change(id, wish({}, 'one each'), 'shared page');
-    expect(says).toEqual(preview.says);
-    expect(says).toEqual([
+    expect(says).toEqual(preview.facts);
+    expect(saidOf(says)).toEqual([
       '5 new pages will be made, one each, for 5 students; each begins as the shared page stands now.',
       '1 page will be kept for 5 students to read, and written in no longer.',
     ]);
@@ -333,7 +341,7 @@ describe('a change after handing out', () => {
     const { id } = await out(wish());
     const due = { kind: 'at', local: '2031-05-06T10:00' } as const;
     const says = await change(id, wish({ title: 'Ebb', points: '7.5', guarded: false, due }));
-    expect(says).toEqual([
+    expect(saidOf(says)).toEqual([
       'It will be called “Ebb”.',
       'In 7A it will be due Tuesday 6 May, 10:00, not without a due time.',
       'It will count for 7½ points, not no points; points that were given stay as they are.',
@@ -446,12 +454,12 @@ describe('a corrected original', () => {
     const [outdated] = await readOutdated(test.app, id);
     const asked = { assignment: id, page, to: outdated?.is ?? 0 };
     const preview = await previewCorrectionAs(test.app, { ...asked, by: school.teacher });
-    expect(preview.says).toEqual([
+    expect(saidOf(preview.facts)).toEqual([
       '3 copies will have the corrected text, 1 of them begun; what is written in them stays.',
       'In 1 copy something that was corrected has been written in, and stays as it is: student2 Person.',
       '1 copy is handed in and stays as it is.',
     ]);
-    expect(await correctAs(test.app, { ...asked, ...by() })).toEqual(preview.says);
+    expect(await correctAs(test.app, { ...asked, ...by() })).toEqual(preview.facts);
     const texts = await Promise.all(copies.map(textOf));
     expect(texts.map((text) => text.includes('Corrected'))).toEqual([
       true,

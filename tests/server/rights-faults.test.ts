@@ -548,7 +548,7 @@ describe('small holes', () => {
     await keepDraft(test.app, grant, { id, wish, goesOut, version: 0 }, new Date());
     await setStaffAs(test.app, school.teacher, school.class, co, null);
     await handOutWhenDue(test.app, id, new Date(Date.now() + 2000));
-    const [kept] = (await readDrafts(test.app.db, school.class)).filter((one) => one.id === id);
+    const [kept] = (await readDrafts(test.app.db, [school.class])).filter((one) => one.id === id);
     expect(kept?.fault).toContain('do not hand out');
   });
 

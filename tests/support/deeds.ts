@@ -117,9 +117,9 @@ export const previewCorrectionAs = async (app: App, { assignment, by, ...wish }:
 
 export async function correctAs(app: App, { assignment, by, ...wish }: CorrectAs & By) {
   const grant = await onAssignment(app, 'change the assignment', by, assignment);
-  const { says, change } = await bringCorrection(app, grant, wish);
+  const { facts, change } = await bringCorrection(app, grant, wish);
   await carryCorrection(app, change);
-  return says;
+  return facts;
 }
 
 export const shareAs = async (

@@ -1,5 +1,5 @@
 import { Node } from 'prosemirror-model';
-import { writeLocalTime } from '../../src/lib/core/calendar/lessons';
+import { writeLocalTime } from '../../src/lib/core/calendar/local-time';
 import { plainWish } from '../../src/lib/core/handout/wish';
 import { schema } from '../../src/lib/core/page/schema';
 import { hashPassword } from '../../src/lib/server/access/password';

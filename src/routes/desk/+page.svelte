@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { DeskLine, DeskPlace } from '$core/desk/desk-lines';
   import { flagsOf, stateOf } from '$core/copy/state';
   import Rosette from '$ui/marks/Rosette.svelte';
   import NextSteps from '$ui/shell/NextSteps.svelte';
@@ -9,10 +10,41 @@
   const desk = $derived(data.desk);
   $effect(() => refreshOnNews('uncia:desk'));
 
-  function lineWords({ kind, detail, since }: (typeof desk.lines)[number]): string {
-    if (since === null) return detail;
-    const due = kind === 'nudge' ? '· due ' : kind === 'coming' ? '· ' : '';
-    return `${detail} ${due}${when(since, data.now, desk.timeZone)}`;
+  const GROUP_OF = { answer: 'answer', nudge: 'nudge', due: 'coming', draft: 'coming' } as const;
+  const BUTTONS = { answer: 'Mark', nudge: 'See who', due: 'Open', draft: 'Finish' };
+  const inTotal = ({ places }: DeskLine) => places.reduce((sum, { count }) => sum + count, 0);
+
+  function titleOf(line: DeskLine): string {
+    const n = inTotal(line);
+    switch (line.kind) {
+      case 'answer':
+        return line.title;
+      case 'nudge':
+        return `${n} ${n === 1 ? 'has' : 'have'} not begun ${line.title}`;
+      case 'due':
+        return `${line.title} is due`;
+      case 'draft':
+        return `${line.title} ${line.places[0]?.since === null ? 'is a draft' : 'goes out'}`;
+    }
+  }
+  function leadsTo(line: DeskLine, { class: { id }, copy }: DeskPlace): string {
+    switch (line.kind) {
+      case 'answer':
+        return `/classes/${id}/marking/${copy?.id}`;
+      case 'nudge':
+        return `/classes/${id}?order=begun`;
+      case 'due':
+        return `/classes/${id}`;
+      case 'draft':
+        return `/classes/${id}/hand-out?draft=${line.id}`;
+    }
+  }
+  /** What stands behind the name of a class. */
+  function placeWords(line: DeskLine, { count, since }: DeskPlace): string {
+    const several = line.places.length > 1 && (line.kind === 'answer' || line.kind === 'nudge');
+    const time = since === null ? '' : when(since, data.now, desk.timeZone);
+    const says = { answer: `waiting since ${time}`, nudge: `due ${time}`, due: time, draft: time };
+    return [several ? String(count) : '', time && says[line.kind]].filter(Boolean).join(', ');
   }
   const first = $derived(data.first);
   const inClass = $derived(first.class ? `/classes/${first.class.id}` : '/classes/new');
@@ -61,7 +93,7 @@
     GROUPS.map(([kind, title]) => ({
       title,
       kind,
-      lines: desk.lines.filter((line) => line.kind === kind),
+      lines: desk.lines.filter((line) => GROUP_OF[line.kind] === kind),
     })).filter((group) => group.lines.length > 0),
   );
 </script>
@@ -133,22 +165,39 @@
       <h2 class="mt-5 mb-1.5 font-bold">{group.title}</h2>
       <ul class="border border-rule bg-sheet">
         {#each group.lines as line (line.id)}
+          {@const [first] = line.places}
           <li class="flex items-center gap-4 border-b border-rule px-4 py-2.5 last:border-b-0">
             <span class="grid w-9 shrink-0 place-items-center text-xl font-bold">
-              {#if line.kind === 'answer'}{line.count}{:else if line.kind === 'nudge'}<Rosette
-                  mask={line.mask}
+              {#if line.kind === 'answer'}{inTotal(line)}{:else if line.kind === 'nudge'}<Rosette
+                  mask={first?.copy?.mask ?? ''}
                   state="unopened"
                 />{:else}<span aria-hidden="true">↗</span>{/if}
             </span>
             <p class="min-w-0 flex-1">
-              <strong>{line.title}</strong>
-              <span class="text-sm text-ink2">{lineWords(line)}</span>
+              <strong>{titleOf(line)}</strong>
+              {#if line.kind === 'nudge' && line.overdue}<span class="text-sm text-rust"
+                  >overdue</span
+                >{/if}
+              {#if line.kind === 'draft' && line.fault}<span class="text-sm text-rust"
+                  >{line.fault}</span
+                >{/if}
+              <span class="block text-sm text-ink2">
+                {#each line.places as place, index (place.class.id)}{#if index > 0}<span
+                      aria-hidden="true"
+                    >
+                      ·
+                    </span>{/if}{#if line.places.length > 1}<a href={leadsTo(line, place)}
+                      >{place.class.name}</a
+                    >{:else}{place.class.name} {place.class.title}{/if}
+                  {placeWords(line, place)}{/each}
+              </span>
             </p>
-            <a
-              href={line.to}
-              class={['act', line.kind === 'answer' && 'act-main']}
-              aria-label="{line.button}: {line.title}, {line.detail}">{line.button}</a
-            >
+            {#if first}<a
+                href={leadsTo(line, first)}
+                class={['act', line.kind === 'answer' && 'act-main']}
+                aria-label="{BUTTONS[line.kind]}: {titleOf(line)}, {first.class.name} {first.class
+                  .title}">{BUTTONS[line.kind]}</a
+              >{/if}
           </li>
         {/each}
       </ul>

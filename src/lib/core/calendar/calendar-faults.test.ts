@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { holidayFault, slotFault, termFault, weeksOf } from './calendar-faults';
+import { holidayFault, slotFault, termFault } from './calendar-faults';
+import { weeksOf } from './weeks';
 
 const term = { id: 'a', name: 'Autumn term', starts: '2026-08-31', ends: '2026-12-18' };
 

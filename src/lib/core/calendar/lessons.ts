@@ -1,4 +1,5 @@
 import { Temporal } from 'temporal-polyfill';
+import { dayOf } from './local-time';
 
 /** A weekly lesson of a class in the school's own time. */
 export interface LessonSlot {
@@ -15,59 +16,46 @@ export interface Holiday {
   ends: string;
 }
 
+/** When a class has lessons: its weekly slots, within its term and outside holidays. */
+export interface Timetable {
+  timeZone: string;
+  slots: readonly LessonSlot[];
+  holidays: readonly Holiday[];
+  /** Both ends included. */
+  term: { starts: string; ends: string };
+}
+
 export interface Lesson {
   /** Instants in epoch milliseconds. */
   starts: number;
   ends: number;
 }
 
-const within = (date: string, holiday: Holiday) => date >= holiday.starts && date <= holiday.ends;
+const within = (date: string, { starts, ends }: Holiday) => date >= starts && date <= ends;
 
 /**
- * The class's lessons that end after `from` (epoch milliseconds), in order, looking one year ahead at most.
+ * A class's lessons of one day ("2026-10-14"), in order.
  * A wall-clock time that a change of clock skips or repeats is read as `compatible` (RFC 5545, 3.3.5).
  */
-export function lessonsAfter(
-  slots: readonly LessonSlot[],
-  holidays: readonly Holiday[],
-  timeZone: string,
-  from: number,
-  count: number,
-): Lesson[] {
+export function lessonsOn({ timeZone, slots, holidays, term }: Timetable, day: string): Lesson[] {
+  if (!within(day, term) || holidays.some((holiday) => within(day, holiday))) return [];
+  const date = Temporal.PlainDate.from(day);
+  const at = (time: string) =>
+    date.toZonedDateTime({ timeZone, plainTime: Temporal.PlainTime.from(time) }).epochMilliseconds;
+  return slots
+    .filter(({ weekday }) => weekday === date.dayOfWeek)
+    .map(({ starts, ends }) => ({ starts: at(starts), ends: at(ends) }))
+    .sort((a, b) => a.starts - b.starts);
+}
+
+/** The first lessons of a class that end after `from` (epoch milliseconds), in order: as many as are wanted, or as there are. */
+export function lessonsAfter(timetable: Timetable, from: number, count = Infinity): Lesson[] {
+  const { timeZone, term, slots } = timetable;
   if (slots.length === 0) return [];
   const lessons: Lesson[] = [];
-  const inOrder = [...slots].sort((a, b) => a.starts.localeCompare(b.starts));
-  let date = Temporal.Instant.fromEpochMilliseconds(from)
-    .toZonedDateTimeISO(timeZone)
-    .toPlainDate();
-  for (let day = 0; day < 366 && lessons.length < count; day++, date = date.add({ days: 1 })) {
-    if (holidays.some((holiday) => within(date.toString(), holiday))) continue;
-    const at = (time: string) =>
-      date.toZonedDateTime({ timeZone, plainTime: Temporal.PlainTime.from(time) })
-        .epochMilliseconds;
-    for (const slot of inOrder)
-      if (slot.weekday === date.dayOfWeek && at(slot.ends) > from)
-        lessons.push({ starts: at(slot.starts), ends: at(slot.ends) });
-  }
+  const today = dayOf(from, timeZone);
+  let date = Temporal.PlainDate.from(today > term.starts ? today : term.starts);
+  for (; date.toString() <= term.ends && lessons.length < count; date = date.add({ days: 1 }))
+    lessons.push(...lessonsOn(timetable, date.toString()).filter(({ ends }) => ends > from));
   return lessons.slice(0, count);
 }
-
-/** "2026-10-14T14:50" of the school's clock as an instant, or null when it is no such time. */
-export function readLocalTime(text: string, timeZone: string): number | null {
-  try {
-    return Temporal.PlainDateTime.from(text).toZonedDateTime(timeZone).epochMilliseconds;
-  } catch {
-    return null;
-  }
-}
-
-/** An instant on the school's clock, as an `<input type="datetime-local">` has it. */
-export const writeLocalTime = (instant: number, timeZone: string): string =>
-  Temporal.Instant.fromEpochMilliseconds(instant)
-    .toZonedDateTimeISO(timeZone)
-    .toPlainDateTime()
-    .toString({ smallestUnit: 'minute' });
-
-/** When a day ("2026-10-14") is over on a clock, in epoch milliseconds. */
-export const endOfDay = (day: string, timeZone: string): number =>
-  Temporal.PlainDate.from(day).add({ days: 1 }).toZonedDateTime(timeZone).epochMilliseconds;

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { planChange, sayChange, type CopyChange, type StandingCopy } from './change';
+import { copyFacts, planChange, type CopyChange, type StandingCopy } from './change';
 import { planHandOut, type ClassFacts, type Situation } from './plan';
 import { DELIVERIES, HandOutWish, type Delivery } from './wish';
 
@@ -22,10 +22,14 @@ function wantedBy(
     id,
     name: '8A',
     open: true,
-    termEnds: 0,
     students: here,
     groups,
-    lessons: [],
+    timetable: {
+      timeZone: 'UTC',
+      slots: [],
+      holidays: [],
+      term: { starts: '2026-09-01', ends: '2026-12-18' },
+    },
   };
   const situation: Situation = {
     now: 0,
@@ -89,9 +93,9 @@ describe('a change after handing out', () => {
     expect(change.make).toHaveLength(6);
     expect(new Set(change.make.map(({ from }) => from))).toEqual(new Set([shared[0]?.id]));
     expect(change.keep.map(({ id }) => id)).toEqual([shared[0]?.id]);
-    expect(sayChange(change)).toEqual([
-      '6 new pages will be made, one each, for 6 students; each begins as the shared page stands now.',
-      '1 page will be kept for 6 students to read, and written in no longer.',
+    expect(copyFacts(change)).toEqual([
+      { kind: 'made', delivery: 'one each', pages: 6, students: 6, fromShared: 6 },
+      { kind: 'kept to read', pages: 1, students: 6 },
     ]);
     expect(planChange(shared, wantedBy('one each'), all).make.every(({ from }) => !from)).toBe(
       true,

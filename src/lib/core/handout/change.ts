@@ -1,6 +1,6 @@
-import type { Delivery } from './wish';
-import { counted } from '../lists/counted';
+import type { ChangeFact } from './change-facts';
 import type { PlannedCopy } from './plan';
+import { DELIVERIES } from './wish';
 
 /** A copy that is there. */
 export interface StandingCopy extends PlannedCopy {
@@ -102,48 +102,33 @@ export const isNothing = (change: CopyChange): boolean =>
 
 const people = (copies: readonly PlannedCopy[]) =>
   new Set(copies.flatMap(({ members }) => members)).size;
-const HOW: Record<Delivery, string> = {
-  'to read': 'to read',
-  'one for all': 'shared by the class',
-  'one per group': 'shared by a group',
-  'one each': 'one each',
-};
 
-/** What a change will do to the copies, in sentences. */
-export function sayChange(change: CopyChange): string[] {
+/** What a change does to the copies. */
+export function copyFacts(change: CopyChange): ChangeFact[] {
   const { make, back, keep, withdraw, members, move } = change;
-  const sentences: string[] = [];
-  for (const delivery of Object.keys(HOW) as Delivery[]) {
+  const facts: ChangeFact[] = [];
+  for (const delivery of DELIVERIES) {
     const made = make.filter((one) => one.delivery === delivery);
-    const from = made.filter((one) => one.from).length;
+    const fromShared = made.filter((one) => one.from).length;
     if (made.length > 0)
-      sentences.push(
-        `${counted(made.length, 'new page')} will be made, ${HOW[delivery]}, for ${counted(people(made), 'student')}${
-          from > 0
-            ? `; ${from === made.length ? 'each begins' : `${from} begin`} as the shared page stands now`
-            : ''
-        }.`,
-      );
+      facts.push({
+        kind: 'made',
+        delivery,
+        pages: made.length,
+        students: people(made),
+        fromShared,
+      });
   }
-  if (back.length > 0)
-    sentences.push(
-      `${counted(back.length, 'earlier page')} will come back as ${back.length === 1 ? 'it was' : 'they were'}.`,
-    );
+  if (back.length > 0) facts.push({ kind: 'brought back', pages: back.length });
   if (keep.length > 0)
-    sentences.push(
-      `${counted(keep.length, 'page')} will be kept for ${counted(people(keep), 'student')} to read, and written in no longer.`,
-    );
-  if (withdraw.length > 0) {
-    const begun = withdraw.filter((copy) => copy.begun).length;
-    sentences.push(
-      `${counted(withdraw.length, 'page')} will go out of sight${begun > 0 ? `, ${begun} of them begun` : ''}; nothing in ${withdraw.length === 1 ? 'it' : 'them'} is lost.`,
-    );
-  }
-  if (members.length > 0)
-    sentences.push(
-      `${counted(members.length, 'shared page')} will have other people in ${members.length === 1 ? 'it' : 'them'}.`,
-    );
-  if (move.length > 0)
-    sentences.push(`${counted(move.length, 'copy', 'copies')} will go along to another class.`);
-  return sentences;
+    facts.push({ kind: 'kept to read', pages: keep.length, students: people(keep) });
+  if (withdraw.length > 0)
+    facts.push({
+      kind: 'out of sight',
+      pages: withdraw.length,
+      begun: withdraw.filter(({ begun }) => begun).length,
+    });
+  if (members.length > 0) facts.push({ kind: 'other members', pages: members.length });
+  if (move.length > 0) facts.push({ kind: 'to another class', copies: move.length });
+  return facts;
 }

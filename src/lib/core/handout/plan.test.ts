@@ -5,11 +5,17 @@ import { DELIVERIES, HandOutWish } from './wish';
 
 const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
 const [PAGE, READING, ADAPTED, A, B] = [id(1), id(2), id(3), id(10), id(11)];
-const HOUR = 3_600_000;
 /** Wednesday 14 October 2026, 10:00 in Dublin. */
 const NOW = Date.parse('2026-10-14T09:00:00Z');
-const lesson = (at: string) => ({ starts: Date.parse(at) - HOUR, ends: Date.parse(at) });
 const student = (n: number) => ({ id: id(100 + n), name: `Student ${n}` });
+
+const slot = (weekday: number, starts: string, ends: string) => ({ weekday, starts, ends });
+const timetable = (...slots: ReturnType<typeof slot>[]) => ({
+  timeZone: 'Europe/Dublin',
+  slots,
+  holidays: [{ starts: '2026-10-26', ends: '2026-10-30' }],
+  term: { starts: '2026-09-01', ends: '2026-12-18' },
+});
 
 const klass = (of: Partial<ClassFacts> = {}): ClassFacts => ({
   id: A,
@@ -17,15 +23,14 @@ const klass = (of: Partial<ClassFacts> = {}): ClassFacts => ({
   open: true,
   students: [1, 2, 3, 4].map(student),
   groups: [],
-  lessons: [lesson('2026-10-14T13:50:00Z'), lesson('2026-10-16T10:40:00Z')],
-  termEnds: Date.parse('2026-12-19T00:00:00Z'),
+  timetable: timetable(slot(3, '14:00', '14:50'), slot(5, '10:50', '11:40')),
   ...of,
 });
 const other = klass({
   id: B,
   name: '8B',
   students: [5, 6].map(student),
-  lessons: [lesson('2026-10-15T13:50:00Z'), lesson('2026-10-19T10:40:00Z')],
+  timetable: timetable(slot(4, '14:00', '14:50'), slot(1, '10:50', '11:40')),
 });
 const situation = (...classes: ClassFacts[]): Situation => ({
   now: NOW,
@@ -52,32 +57,37 @@ const plan = (of: Record<string, unknown> = {}, ...classes: ClassFacts[]) =>
 
 describe('the plan of a hand-out', () => {
   it('says what one each will come to, and makes that', () => {
-    const { copies, sentences, oddities, due } = plan({ points: '7.5' });
+    const { copies, facts, oddities, due } = plan({ points: '7.5' });
     expect(copies.map((copy) => copy.student)).toEqual([1, 2, 3, 4].map((n) => student(n).id));
-    expect(sentences).toEqual([
-      '4 copies will be made, each named for its student in 8A.',
-      'It is due Friday 16 October, 11:40.',
-      'Your text on the page is guarded: answers go in 3 places.',
-      'It counts for 7½ points.',
+    const friday = Date.parse('2026-10-16T10:40:00Z');
+    expect(facts).toEqual([
+      { kind: 'own copies', page: null, copies: 4, adapted: 0, classes: ['8A'] },
+      { kind: 'due', times: [{ at: friday, classes: ['8A'] }] },
+      { kind: 'guarded', places: 3 },
+      { kind: 'points', points: '7.5' },
     ]);
     expect(oddities).toEqual([]);
-    expect(due.get(A)).toBe(Date.parse('2026-10-16T10:40:00Z'));
+    expect(due.get(A)).toBe(friday);
   });
 
   it('gives an adapted page to those who have one, and tells only how many', () => {
     const adapted = [{ page: ADAPTED, instead: PAGE, students: [student(2).id, student(6).id] }];
     const classes = [{ class: A }, { class: B }];
-    const { copies, sentences } = plan({ adapted, classes }, klass(), other);
-    expect(sentences[0]).toBe(
-      '6 copies will be made, each named for its student in 8A and 8B: 4 of the page and 2 of adapted pages, which only those 2 will see.',
-    );
+    const { copies, facts } = plan({ adapted, classes }, klass(), other);
+    expect(facts.slice(0, 2)).toEqual([
+      { kind: 'own copies', page: null, copies: 6, adapted: 2, classes: ['8A', '8B'] },
+      {
+        kind: 'due',
+        times: [
+          { at: Date.parse('2026-10-16T10:40:00Z'), classes: ['8A'] },
+          { at: Date.parse('2026-10-19T10:40:00Z'), classes: ['8B'] },
+        ],
+      },
+    ]);
     expect(copies.filter(({ source }) => source === ADAPTED).map((copy) => copy.student)).toEqual([
       student(2).id,
       student(6).id,
     ]);
-    expect(sentences[1]).toBe(
-      'It is due Friday 16 October, 11:40 in 8A and due Monday 19 October, 11:40 in 8B.',
-    );
   });
 
   it('shares one page in each class, by group, or to read', () => {
@@ -87,14 +97,12 @@ describe('the plan of a hand-out', () => {
       klass(),
       other,
     );
-    expect(all.sentences.slice(0, 2)).toEqual([
-      '1 page will be shared by 4 students of 8A.',
-      '1 page will be shared by 2 students of 8B.',
+    expect(all.facts.slice(0, 2)).toEqual([
+      { kind: 'shared by class', page: null, class: '8A', students: 4 },
+      { kind: 'shared by class', page: null, class: '8B', students: 2 },
     ]);
     expect(all.copies.map(({ members }) => members.length)).toEqual([4, 2]);
-    expect(plan(originals('to read')).sentences[0]).toBe(
-      '4 students will read the page; nobody writes on it.',
-    );
+    expect(plan(originals('to read')).facts[0]).toEqual({ kind: 'read', page: null, students: 4 });
     const groups = [
       { name: 'Tern', members: [student(1).id, student(2).id] },
       { name: 'Skua', members: [student(3).id] },
@@ -106,20 +114,33 @@ describe('the plan of a hand-out', () => {
       ['Skua', 1],
       ['', 1],
     ]);
-    expect(grouped.sentences.slice(0, 2)).toEqual([
-      '2 pages will be made, one for each group in 8A, for 3 students.',
-      '1 student will get a page alone.',
+    expect(grouped.facts.slice(0, 2)).toEqual([
+      { kind: 'shared by groups', page: null, pages: 2, classes: ['8A'], students: 3 },
+      { kind: 'alone', page: null, students: 1 },
     ]);
     expect(grouped.oddities).toEqual([
-      'Eider in 8A has nobody who gets it, so no page is made for it.',
-      'Student 4 is in no group of 8A, and gets a page alone.',
+      { kind: 'empty group', group: 'Eider', class: '8A' },
+      { kind: 'in no group', name: 'Student 4', class: '8A' },
     ]);
   });
 
   it('asks without a page whether something is done', () => {
-    const { copies, sentences } = plan({ form: 'done or not', originals: [] });
-    expect(sentences[0]).toBe('4 students will be asked to say when it is done; there is no page.');
+    const { copies, facts } = plan({ form: 'done or not', originals: [] });
+    expect(facts[0]).toEqual({ kind: 'done or not', students: 4 });
     expect(new Set(copies.map(({ source }) => source))).toEqual(new Set([id(9)]));
+  });
+
+  it('names the page where there are several', () => {
+    const { facts } = plan({
+      originals: [
+        { page: PAGE, delivery: 'one each' },
+        { page: READING, delivery: 'to read' },
+      ],
+    });
+    expect(facts.slice(0, 2)).toEqual([
+      { kind: 'own copies', page: 'Beach profile', copies: 4, adapted: 0, classes: ['8A'] },
+      { kind: 'read', page: 'Words of the shore', students: 4 },
+    ]);
   });
 
   it('goes to chosen students only, and without some', () => {
@@ -132,38 +153,52 @@ describe('the plan of a hand-out', () => {
     const at = (local: string) => ({ due: { kind: 'at', local } });
     const says = (of: Record<string, unknown>, ...classes: ClassFacts[]) =>
       plan(of, ...classes).oddities;
-    expect(says(at('2026-10-13T11:40'))).toEqual(['It is due in the past.']);
-    expect(says(at('2026-10-16T00:00'))).toEqual([
-      'It is due at midnight, when the reminder would wake people.',
+    expect(says(at('2026-10-13T11:40'))).toEqual([{ kind: 'due in the past' }]);
+    expect(says(at('2026-10-16T00:00'))).toEqual([{ kind: 'due at midnight' }]);
+    expect(says(at('2026-10-16T09:00'))).toEqual([
+      { kind: 'due outside a lesson', class: '8A', at: Date.parse('2026-10-16T08:00:00Z') },
     ]);
-    expect(says(at('2026-10-16T09:00'))).toEqual(['It is due at 09:00, when 8A has no lesson.']);
     expect(says(at('2026-10-17T09:00'))).toEqual([
-      '8A has no lesson on Saturday 17 October, when it is due.',
+      { kind: 'due on a day without lesson', class: '8A', at: Date.parse('2026-10-17T08:00:00Z') },
     ]);
-    expect(says(at('2062-10-16T11:40'))).toEqual([
-      'It is due in 2062, after the term of 8A has ended.',
-    ]);
+    // A Wednesday of the holiday has no lesson.
+    expect(says(at('2026-10-28T14:50'))).toMatchObject([{ kind: 'due on a day without lesson' }]);
+    expect(says(at('2026-12-19T00:00'))).toMatchObject([{ kind: 'due after the term' }]);
     const later = { ...situation(klass()), goesOut: Date.parse('2026-10-20T09:00:00Z') };
     expect(planHandOut(wish(at('2026-10-16T11:40')), later).oddities).toEqual([
-      'It is due in 8A before it goes out.',
+      { kind: 'due before it goes out', class: '8A' },
     ]);
-    expect(says({ due: { kind: 'lesson', nth: 3 } })).toEqual([
-      '8A has no 3rd lesson after that, so it has no due time there.',
+    expect(says({ due: { kind: 'lesson', nth: 20 } })).toEqual([
+      { kind: 'no such lesson', class: '8A', nth: 20 },
     ]);
-    expect(says({}, klass({ open: false }))).toEqual([
-      '8A is closed; its students see it when it opens.',
-    ]);
-    expect(says({}, klass({ students: [] }))).toEqual(['Nobody in 8A gets it.']);
+    expect(says({}, klass({ open: false }))).toEqual([{ kind: 'closed class', class: '8A' }]);
+    expect(says({}, klass({ students: [] }))).toEqual([{ kind: 'nobody gets it', class: '8A' }]);
     const twice = klass({ id: B, name: '8B', students: [student(4), student(5)] });
     expect(says({ classes: [{ class: A }, { class: B }] }, klass(), twice)).toEqual([
-      'Student 4 is in 8A and 8B, and gets it once, in 8A.',
+      { kind: 'in several classes', name: 'Student 4', classes: ['8A', '8B'] },
     ]);
-    expect(
-      says({ adapted: [{ page: ADAPTED, instead: PAGE, students: [student(9).id] }] }),
-    ).toEqual(['“Beach profile, wider” is meant for 1 student who does not get this.']);
+    const adapted = (instead: string) => [{ page: ADAPTED, instead, students: [student(9).id] }];
+    expect(says({ adapted: adapted(PAGE) })).toEqual([
+      { kind: 'adapted for others', page: 'Beach profile, wider', students: 1 },
+    ]);
+    expect(says({ adapted: adapted(READING) })).toContainEqual({
+      kind: 'adapts nothing',
+      page: 'Beach profile, wider',
+    });
     expect(says({ originals: [{ page: READING, delivery: 'one each' }] })).toEqual([
-      '“Words of the shore” has no place for an answer, and its text is guarded: nobody could write on it.',
+      { kind: 'nowhere to write', page: 'Words of the shore' },
     ]);
+    expect(says({ originals: [{ page: PAGE, delivery: 'one per group' }] })).toEqual([
+      { kind: 'no groups', class: '8A' },
+    ]);
+  });
+
+  it('does not warn of a due time in a lesson, however many lessons there are before it', () => {
+    // Five lessons a week: the last of the term is the 71st from now.
+    const daily = klass({
+      timetable: timetable(...[1, 2, 3, 4, 5].map((day) => slot(day, '10:50', '11:40'))),
+    });
+    expect(plan({ due: { kind: 'at', local: '2026-12-18T11:40' } }, daily).oddities).toEqual([]);
   });
 
   it('gives every expected student exactly one right to each page, whatever the wish', () => {
@@ -174,12 +209,11 @@ describe('the plan of a hand-out', () => {
         name: fc.constant(name),
         open: fc.boolean(),
         students: some,
-        termEnds: fc.constant(0),
         groups: fc.array(
           fc.record({ name: fc.string({ maxLength: 3 }), members: fc.constant<string[]>([]) }),
           { maxLength: 4 },
         ),
-        lessons: fc.constant([]),
+        timetable: fc.constant(timetable()),
       });
     const ids = some.map((list) => list.map((one) => one.id));
     fc.assert(

@@ -1,8 +1,6 @@
-import { readLocalTime, writeLocalTime, type Lesson } from '../calendar/lessons';
-import { sayTime } from '../calendar/say-time';
-import { counted } from '../lists/counted';
-import { listed } from '../lists/listed';
-import { writePoints } from '../marking/points';
+import { lessonsAfter, lessonsOn, type Timetable } from '../calendar/lessons';
+import { dayOf, endOfDay, readLocalTime, writeLocalTime } from '../calendar/local-time';
+import type { Oddity, PlanFact } from './plan-facts';
 import { isMeant, type Delivery, type DueWish, type HandOutWish } from './wish';
 
 /** A class as it is when something is handed out in it. */
@@ -14,10 +12,7 @@ export interface ClassFacts {
   students: readonly { id: string; name: string }[];
   /** Of the grouping that was chosen; empty for none. */
   groups: readonly { name: string; members: readonly string[] }[];
-  /** When its term is over. */
-  termEnds: number;
-  /** Lessons of the term that end after it goes out, in order. */
-  lessons: readonly Lesson[];
+  timetable: Timetable;
 }
 
 /** What a plan is made for. Instants in epoch milliseconds. */
@@ -54,22 +49,19 @@ export interface HandOutPlan {
   /** When it is due in each class; null for never. */
   due: ReadonlyMap<string, number | null>;
   copies: PlannedCopy[];
-  /** What will happen, in sentences. */
-  sentences: string[];
-  /** What may surprise; said before, never refused. */
-  oddities: string[];
-}
-
-/** The lesson that ends a due time, if one does, and the lessons of its day. */
-function lessonsOn(day: string, { lessons }: ClassFacts, timeZone: string) {
-  return lessons.filter(({ ends }) => writeLocalTime(ends, timeZone).slice(0, 10) === day);
+  /** What will happen. */
+  facts: PlanFact[];
+  /** What may surprise. */
+  oddities: Oddity[];
 }
 
 /** @returns an instant; null for never, undefined where the class has no such lesson */
 function dueIn(wish: DueWish, klass: ClassFacts, { goesOut, timeZone }: Situation) {
   if (wish.kind === 'none') return null;
   if (wish.kind === 'at') return readLocalTime(wish.local, timeZone);
-  return klass.lessons.filter(({ starts }) => starts > goesOut)[wish.nth - 1]?.ends;
+  // One lesson may be going on when it goes out.
+  const lessons = lessonsAfter(klass.timetable, goesOut, wish.nth + 1);
+  return lessons.filter(({ starts }) => starts > goesOut)[wish.nth - 1]?.ends;
 }
 
 /** The students who get it, by class; somebody in two of the classes gets it in the first. */
@@ -98,7 +90,7 @@ export function planHandOut(wish: HandOutWish, situation: Situation): HandOutPla
     wish.form === 'done or not'
       ? [{ page: situation.blank, delivery: 'one each' as const }]
       : wish.originals;
-  const oddities = new Set<string>();
+  const oddities: Oddity[] = [];
   const copies: PlannedCopy[] = [];
   const due = new Map<string, number | null>();
   for (const klass of situation.classes) {
@@ -108,51 +100,46 @@ export function planHandOut(wish: HandOutWish, situation: Situation): HandOutPla
     const wanted = wish.classes.find((one) => one.class === klass.id)?.due ?? wish.due;
     const at = dueIn(wanted, klass, situation);
     if (at === undefined && wanted.kind === 'lesson')
-      oddities.add(
-        `${klass.name} has no ${nth(wanted.nth)} lesson after that, so it has no due time there.`,
-      );
+      oddities.push({ kind: 'no such lesson', class: klass.name, nth: wanted.nth });
     due.set(klass.id, at ?? null);
-    if (students.length === 0) oddities.add(`Nobody in ${klass.name} gets it.`);
-    if (!klass.open) oddities.add(`${klass.name} is closed; its students see it when it opens.`);
-    for (const one of dueOddities(at ?? null, klass, situation)) oddities.add(one);
+    if (students.length === 0) oddities.push({ kind: 'nobody gets it', class: klass.name });
+    if (!klass.open) oddities.push({ kind: 'closed class', class: klass.name });
+    oddities.push(...dueOddities(at ?? null, klass, situation));
   }
   for (const { name, classes } of twice)
-    oddities.add(`${name} is in ${listed(classes)}, and gets it once, in ${classes[0]}.`);
+    oddities.push({ kind: 'in several classes', name, classes });
   const all = new Set([...audience.values()].flat().map(({ id }) => id));
-  for (const { page, instead, students } of wish.adapted) {
-    const away = students.filter((id) => !all.has(id)).length;
-    const title = situation.pages.get(page)?.title ?? 'The adapted page';
-    if (away > 0)
-      oddities.add(
-        `“${title}” is meant for ${counted(away, 'student')} who ${away === 1 ? 'does' : 'do'} not get this.`,
-      );
+  for (const { page: id, instead, students } of wish.adapted) {
+    const away = students.filter((student) => !all.has(student)).length;
+    const page = situation.pages.get(id)?.title ?? 'The adapted page';
+    if (away > 0) oddities.push({ kind: 'adapted for others', page, students: away });
     if (!originals.some((one) => one.page === instead))
-      oddities.add(`“${title}” stands for a page that is not handed out.`);
+      oddities.push({ kind: 'adapts nothing', page });
   }
-  for (const { page, delivery } of originals)
-    if (
-      wish.form === 'pages' &&
-      delivery !== 'to read' &&
-      wish.guarded &&
-      situation.pages.get(page)?.parts === 0
-    )
-      oddities.add(
-        `“${situation.pages.get(page)?.title}” has no place for an answer, and its text is guarded: nobody could write on it.`,
-      );
+  for (const { page, delivery } of originals) {
+    const known = situation.pages.get(page);
+    if (wish.form === 'pages' && delivery !== 'to read' && wish.guarded && known?.parts === 0)
+      oddities.push({ kind: 'nowhere to write', page: known.title });
+  }
   return {
     due,
     copies,
-    sentences: sentencesOf(wish, situation, copies, due),
-    oddities: [...oddities],
+    facts: factsOf(wish, situation, copies, due),
+    oddities: onlyOnce(oddities),
   };
 }
+
+/** Classes may share an oddity. */
+const onlyOnce = (oddities: readonly Oddity[]) => [
+  ...new Map(oddities.map((one) => [JSON.stringify(one), one])).values(),
+];
 
 function copiesFor(
   { page, delivery }: { page: string; delivery: Delivery },
   klass: ClassFacts,
   students: readonly { id: string; name: string }[],
   wish: HandOutWish,
-  oddities: Set<string>,
+  oddities: Oddity[],
 ): PlannedCopy[] {
   const adapted = new Map<string, string>();
   for (const one of wish.adapted)
@@ -189,14 +176,12 @@ function copiesFor(
   }));
   for (const { name, members } of groups)
     if (members.length === 0)
-      oddities.add(`${name} in ${klass.name} has nobody who gets it, so no page is made for it.`);
+      oddities.push({ kind: 'empty group', group: name, class: klass.name });
   const grouped = new Set(groups.flatMap(({ members }) => members));
   const lone = students.filter(({ id }) => others.includes(id) && !grouped.has(id));
   if (klass.groups.length === 0 && others.length > 0)
-    oddities.add(`No groups are chosen for ${klass.name}, so everybody there gets a page alone.`);
-  else
-    for (const { name } of lone)
-      oddities.add(`${name} is in no group of ${klass.name}, and gets a page alone.`);
+    oddities.push({ kind: 'no groups', class: klass.name });
+  else for (const { name } of lone) oddities.push({ kind: 'in no group', name, class: klass.name });
   return [
     ...own,
     ...groups
@@ -206,135 +191,103 @@ function copiesFor(
   ];
 }
 
-const nth = (n: number) => (n === 1 ? '1st' : n === 2 ? '2nd' : n === 3 ? '3rd' : `${n}th`);
-
 function dueOddities(
   due: number | null,
-  klass: ClassFacts,
+  { name, timetable }: ClassFacts,
   { now, goesOut, timeZone }: Situation,
-): string[] {
+): Oddity[] {
   if (due === null) return [];
-  if (due <= now) return ['It is due in the past.'];
-  if (due <= goesOut) return [`It is due in ${klass.name} before it goes out.`];
-  const local = writeLocalTime(due, timeZone);
-  if (due >= klass.termEnds)
-    return [`It is due in ${local.slice(0, 4)}, after the term of ${klass.name} has ended.`];
-  const clock = local.slice(11, 16);
-  if (clock === '00:00') return ['It is due at midnight, when the reminder would wake people.'];
-  const lessons = lessonsOn(local.slice(0, 10), klass, timeZone);
-  if (lessons.length === 0)
-    return [
-      `${klass.name} has no lesson on ${sayTime(due, timeZone).split(',')[0]}, when it is due.`,
-    ];
-  if (!lessons.some(({ starts, ends }) => due >= starts && due <= ends))
-    return [`It is due at ${clock}, when ${klass.name} has no lesson.`];
-  return [];
+  if (due <= now) return [{ kind: 'due in the past' }];
+  if (due <= goesOut) return [{ kind: 'due before it goes out', class: name }];
+  if (due >= endOfDay(timetable.term.ends, timeZone))
+    return [{ kind: 'due after the term', class: name, at: due }];
+  if (writeLocalTime(due, timeZone).endsWith('T00:00')) return [{ kind: 'due at midnight' }];
+  const lessons = lessonsOn(timetable, dayOf(due, timeZone));
+  if (lessons.length === 0) return [{ kind: 'due on a day without lesson', class: name, at: due }];
+  return lessons.some(({ starts, ends }) => due >= starts && due <= ends)
+    ? []
+    : [{ kind: 'due outside a lesson', class: name, at: due }];
 }
 
-function sentencesOf(
+function factsOf(
   wish: HandOutWish,
   situation: Situation,
   copies: readonly PlannedCopy[],
   due: ReadonlyMap<string, number | null>,
-): string[] {
-  const names = listed(situation.classes.map(({ name }) => name));
-  const sentences: string[] = [];
-  if (copies.length === 0) sentences.push(`Nobody is in ${names} yet, so no copy will be made.`);
+): PlanFact[] {
+  const classes = situation.classes.map(({ name }) => name);
+  const facts: PlanFact[] = [];
+  if (copies.length === 0) facts.push({ kind: 'nobody', classes });
   else if (wish.form === 'done or not')
-    sentences.push(
-      `${counted(copies.length, 'student')} will be asked to say when it is done; there is no page.`,
-    );
+    facts.push({ kind: 'done or not', students: copies.length });
   else
-    for (const { page, delivery } of wish.originals) {
-      const title = situation.pages.get(page)?.title ?? '';
-      const of = wish.originals.length > 1 ? ` of “${title}”` : '';
-      sentences.push(...deliverySentences(page, delivery, of, names, situation, copies));
-    }
-  const times = situation.classes.map(({ id, name }) => {
+    for (const original of wish.originals)
+      facts.push(...deliveryFacts(original, wish.originals.length > 1, situation, copies));
+  const times = new Map<number | null, string[]>();
+  for (const { id, name } of situation.classes) {
     const at = due.get(id) ?? null;
-    return { name, says: at === null ? null : sayTime(at, situation.timeZone) };
-  });
-  const together = new Map<string | null, string[]>();
-  for (const { name, says } of times) together.set(says, [...(together.get(says) ?? []), name]);
-  const dues = [...together].map(([says, where]) => {
-    const place = together.size > 1 ? ` in ${listed(where)}` : '';
-    return says ? `due ${says}${place}` : `without a due time${place}`;
-  });
-  if (situation.goesOut > situation.now)
-    sentences.push(`It goes out on ${sayTime(situation.goesOut, situation.timeZone)}.`);
-  sentences.push(`It is ${listed(dues)}.`);
+    times.set(at, [...(times.get(at) ?? []), name]);
+  }
+  if (situation.goesOut > situation.now) facts.push({ kind: 'goes out', at: situation.goesOut });
+  facts.push({ kind: 'due', times: [...times].map(([at, of]) => ({ at, classes: of })) });
   const writable = wish.originals.filter(({ delivery }) => delivery !== 'to read');
-  const parts = writable.reduce(
+  const places = writable.reduce(
     (sum, { page }) => sum + (situation.pages.get(page)?.parts ?? 0),
     0,
   );
   if (wish.form === 'pages' && writable.length > 0)
-    sentences.push(
-      wish.guarded
-        ? `Your text on the page is guarded: answers go in ${counted(parts, 'place')}.`
-        : 'Your text is not guarded: students can change all of the page.',
-    );
-  if (wish.points !== null) sentences.push(`It counts for ${writePoints(wish.points)} points.`);
-  if (wish.late === 'not taken') sentences.push('After its due time it is not taken any more.');
-  return sentences;
+    facts.push(wish.guarded ? { kind: 'guarded', places } : { kind: 'not guarded' });
+  if (wish.points !== null) facts.push({ kind: 'points', points: wish.points });
+  if (wish.late === 'not taken') facts.push({ kind: 'not taken late' });
+  return facts;
 }
 
-function deliverySentences(
-  page: string,
-  delivery: Delivery,
-  of: string,
-  names: string,
-  situation: Situation,
+/** What one page of several, or the only one, comes to. */
+function deliveryFacts(
+  { page: original, delivery }: { page: string; delivery: Delivery },
+  oneOfSeveral: boolean,
+  { classes, pages }: Situation,
   all: readonly PlannedCopy[],
-): string[] {
-  const copies = all.filter((copy) => copy.for === page);
+): PlanFact[] {
+  const page = oneOfSeveral ? (pages.get(original)?.title ?? '') : null;
+  const names = classes.map(({ name }) => name);
+  const copies = all.filter((copy) => copy.for === original);
   const own = copies.filter(({ student }) => student !== null);
   const shared = copies.filter(({ student }) => student === null);
-  const adapted = own.filter(({ source }) => source !== page);
-  const plain = own.length - adapted.length;
-  const readers = shared.reduce((sum, { members }) => sum + members.length, 0);
-  const onlyThey =
-    adapted.length === 1
-      ? 'which only that student will see'
-      : `which only those ${adapted.length} will see`;
-  const apart =
-    adapted.length > 0
-      ? [`${counted(adapted.length, 'student')} will get a page adapted for them, ${onlyThey}.`]
-      : [];
-  if (delivery === 'one each') {
-    if (own.length === 0) return [];
-    const split =
-      adapted.length > 0
-        ? `: ${plain} of the page and ${adapted.length} of ${adapted.length === 1 ? 'an adapted page' : 'adapted pages'}, ${onlyThey}`
-        : '';
-    return [
-      own.length === 1
-        ? `1 copy${of} will be made, named for its student${split}.`
-        : `${own.length} copies${of} will be made, each named for its student in ${names}${split}.`,
-    ];
+  const adapted = own.filter(({ source }) => source !== original).length;
+  const plain = own.length - adapted;
+  const students = shared.reduce((sum, { members }) => sum + members.length, 0);
+  const apart: PlanFact[] = adapted > 0 ? [{ kind: 'adapted copies', students: adapted }] : [];
+  switch (delivery) {
+    case 'one each':
+      return own.length > 0
+        ? [{ kind: 'own copies', page, copies: own.length, adapted, classes: names }]
+        : [];
+    case 'to read':
+      return [...(students > 0 ? [{ kind: 'read' as const, page, students }] : []), ...apart];
+    case 'one for all':
+      return [
+        ...shared.map(({ class: id, members }): PlanFact => {
+          const name = classes.find((klass) => klass.id === id)?.name ?? '';
+          return { kind: 'shared by class', page, class: name, students: members.length };
+        }),
+        ...apart,
+      ];
+    case 'one per group':
+      return [
+        ...(shared.length > 0
+          ? [
+              {
+                kind: 'shared by groups' as const,
+                page,
+                pages: shared.length,
+                classes: names,
+                students,
+              },
+            ]
+          : []),
+        ...(plain > 0 ? [{ kind: 'alone' as const, page, students: plain }] : []),
+        ...apart,
+      ];
   }
-  if (delivery === 'to read')
-    return [
-      ...(readers > 0
-        ? [`${counted(readers, 'student')} will read the page${of}; nobody writes on it.`]
-        : []),
-      ...apart,
-    ];
-  if (delivery === 'one for all')
-    return [
-      ...shared.map(({ class: id, members }) => {
-        const name = situation.classes.find((klass) => klass.id === id)?.name ?? '';
-        return `1 page${of} will be shared by ${counted(members.length, 'student')} of ${name}.`;
-      }),
-      ...apart,
-    ];
-  return [
-    ...(shared.length > 0
-      ? [
-          `${counted(shared.length, 'page')}${of} will be made, one for each group in ${names}, for ${counted(readers, 'student')}.`,
-        ]
-      : []),
-    ...(plain > 0 ? [`${counted(plain, 'student')} will get a page${of} alone.`] : []),
-    ...apart,
-  ];
 }

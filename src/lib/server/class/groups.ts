@@ -1,5 +1,7 @@
 import { z } from 'zod';
+import { reachedSoFar } from '$core/groups/reached';
 import type { Grant } from '../access/grant';
+import { HOLDERS } from '../copy/holders';
 import type { Database } from '../db/connect';
 import { Refusal } from '../page/refusal';
 import { readStudents } from './board';
@@ -125,7 +127,7 @@ export async function keepGrouping(
 export const dropGrouping = (db: Database, { thing }: Grant<'keep the class'>, id: string) =>
   db.deleteFrom('grouping').where('id', '=', id).where('class_id', '=', thing.id).execute();
 
-/** What each student reached so far, of 1: the mean over what was scored. For balancing groups. */
+/** What each student of a class reached so far, from 0 to 1. For balancing groups. */
 export async function readReached(db: Database, klass: string): Promise<Record<string, number>> {
   const rows = await db
     .selectFrom('page')
@@ -141,15 +143,10 @@ export async function readReached(db: Database, klass: string): Promise<Record<s
           .as('last'),
       (join) => join.onTrue(),
     )
-    .select((eb) => [
-      'page.student_id',
-      eb
-        .cast<number>(eb.fn.avg(eb('last.points', '/', eb.ref('assignment.points'))), 'float8')
-        .as('reached'),
-    ])
+    .select([HOLDERS.as('members'), 'last.points', 'assignment.points as most'])
     .where('page.class_id', '=', klass)
-    .where('assignment.points', '>', '0')
-    .groupBy('page.student_id')
     .execute();
-  return Object.fromEntries(rows.map(({ student_id, reached }) => [student_id ?? '', reached]));
+  return reachedSoFar(
+    rows.flatMap(({ members, points, most }) => (points && most ? { members, points, most } : [])),
+  );
 }

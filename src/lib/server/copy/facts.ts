@@ -38,6 +38,13 @@ type Which =
   | { class: string }
   | { class: string; assignment: string }
   | { student: string }
+  /** Of these classes: what is handed in, what is due between two times, and all of these. */
+  | {
+      desk: readonly string[];
+      dueFrom: Date;
+      dueTo: Date;
+      also: readonly { assignment: string; class: string }[];
+    }
   | { page: string };
 
 interface Row {
@@ -80,9 +87,16 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       ? sql`page.class_id = ${which.class} and page.away_at is null and page.replaced_at is null
           and handed.withdrawn_at is null and ${HAS_HOLDERS}
           ${'assignment' in which ? sql`and page.assignment_id = ${which.assignment}` : sql``}`
-      : 'student' in which
-        ? sql`page.id = any(${pagesOf(which.student)}) and page.away_at is null and handed.withdrawn_at is null`
-        : sql`page.id = ${which.page}`;
+      : 'desk' in which
+        ? sql`page.class_id = any(${which.desk}::uuid[]) and page.away_at is null and page.replaced_at is null
+          and handed.withdrawn_at is null and (page.with_teacher
+            or coalesce(allowed.due_at, handed.due_at) between ${which.dueFrom} and ${which.dueTo}
+            or (page.assignment_id, page.class_id) in (select * from unnest(
+              ${which.also.map(({ assignment }) => assignment)}::uuid[], ${which.also.map((one) => one.class)}::uuid[])))
+          and ${HAS_HOLDERS}`
+        : 'student' in which
+          ? sql`page.id = any(${pagesOf(which.student)}) and page.away_at is null and handed.withdrawn_at is null`
+          : sql`page.id = ${which.page}`;
   const { rows } = await sql<Row>`
     select page.id, page.assignment_id, page.class_id, page.student_id, page.version, page.group_name,
       page.delivery, page.for_id, page.replaced_at,

@@ -17,6 +17,7 @@ export const readCourses = (db: Database, teacher: string) =>
       eb
         .selectFrom('unit')
         .whereRef('unit.course_id', '=', 'course.id')
+        .where('away_at', 'is', null)
         .select((unit) => unit.cast<number>(unit.fn.countAll(), 'integer').as('n'))
         .as('units'),
       eb

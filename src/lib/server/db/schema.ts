@@ -514,7 +514,7 @@ interface AssignmentChange {
   made_at: Made<Date>;
   was: Json<object>;
   became: Json<object>;
-  says: Json<object>;
+  facts: Json<object>;
   undone_at: MaybeInstant;
   /** Which change this one undid. */
   undoes: Made<string | null>;

@@ -1,8 +1,10 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
-import { isNothing, planChange, sayChange, type CopyChange } from '$core/handout/change';
+import { copyFacts, isNothing, planChange, type CopyChange } from '$core/handout/change';
+import { ChangeFact } from '$core/handout/change-facts';
+import { fieldFacts } from '$core/handout/field-facts';
 import { planHandOut, type HandOutPlan, type Situation } from '$core/handout/plan';
-import { sayFields } from '$core/handout/say-fields';
+import { sayChangeFact } from '$core/handout/say-change';
 import type { HandOutWish } from '$core/handout/wish';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
@@ -38,7 +40,8 @@ interface Prepared {
   due: Map<string, number | null>;
   wasDue: Record<string, number | null>;
   gone: string[];
-  says: string[];
+  facts: ChangeFact[];
+  timeZone: string;
 }
 
 /** What a change comes to, from the same plan that then happens. */
@@ -85,10 +88,10 @@ async function prepare(
       ? [{ name, was: before.due_at?.getTime() ?? null, becomes: due.get(id) ?? null }]
       : [];
   });
-  const says = [
-    ...sayChange(change),
-    ...sayFields(was, wish, dues, timeZone),
-    ...gone.map(({ name }) => `It will be withdrawn from ${name}; nothing in its copies is lost.`),
+  const facts: ChangeFact[] = [
+    ...copyFacts(change),
+    ...fieldFacts(was, wish, dues),
+    ...gone.map(({ name }) => ({ kind: 'withdrawn' as const, class: name })),
   ];
   const wasDue = Object.fromEntries(
     handed.map(({ id, due_at }) => [id, due_at?.getTime() ?? null]),
@@ -102,31 +105,34 @@ async function prepare(
     due,
     wasDue,
     gone: gone.map(({ id }) => id),
-    says,
+    facts,
+    timeZone,
   };
 }
 
 const dueOf = (wish: HandOutWish, klass: string) =>
   wish.classes.find((one) => one.class === klass)?.due ?? wish.due;
 
-/** What a change would do, in sentences, with what may surprise. Nothing happens by asking. */
+/** What a change would do, with what may surprise. Nothing happens by asking. */
 export async function previewChange(app: Using<'db' | 'memory'>, grant: Change, wish: ChangeWish) {
-  const { says, plan } = await prepare(app, app.db, grant.thing.id, wish, false);
-  return { says: says.length > 0 ? says : ['Nothing changes.'], oddities: plan.oddities };
+  const { facts, plan, timeZone } = await prepare(app, app.db, grant.thing.id, wish, false);
+  return { facts, oddities: plan.oddities, timeZone };
 }
 
 /**
  * Changes an assignment after it was handed out: who gets it and how, when it is due, what it counts for. One transaction.
- * @returns what was done, in sentences
+ * @returns what was done
  */
 export async function changeAssignment(
   app: Using<'db' | 'jobs' | 'memory' | 'news'>,
   grant: Change,
   wish: ChangeWish,
-): Promise<string[]> {
-  const { says, classes } = await inTransaction(app.db, (tx) => changeWithin(app, tx, grant, wish));
+): Promise<ChangeFact[]> {
+  const { facts, classes } = await inTransaction(app.db, (tx) =>
+    changeWithin(app, tx, grant, wish),
+  );
   tellClasses(app, classes, wish.at);
-  return says;
+  return facts;
 }
 
 async function changeWithin(
@@ -140,11 +146,11 @@ async function changeWithin(
   const assignment = grant.thing.id;
   const by = grant.person.id;
   const prepared = await prepare(app, tx, assignment, wish, true);
-  if (wish.seen !== undefined) await refuseUnseen(tx, assignment, wish.seen);
-  const { school, was, situation, change, due, gone, says } = prepared;
+  if (wish.seen !== undefined) await refuseUnseen(tx, assignment, wish.seen, prepared.timeZone);
+  const { school, was, situation, change, due, gone, facts } = prepared;
   const classes = [...becomes.classes.map((one) => one.class), ...gone];
-  if (says.length === 0 && JSON.stringify(was) === JSON.stringify(becomes))
-    return { says, classes };
+  if (facts.length === 0 && JSON.stringify(was) === JSON.stringify(becomes))
+    return { facts, classes };
   await tx
     .updateTable('assignment')
     .set({ ...assignmentColumns(becomes), wish: JSON.stringify(becomes) })
@@ -214,25 +220,29 @@ async function changeWithin(
       made_at: at,
       was: JSON.stringify({ wish: was, due: prepared.wasDue }),
       became: JSON.stringify({ wish: becomes }),
-      says: JSON.stringify(says),
+      facts: JSON.stringify(facts),
     })
     .execute();
   await putNotices(app.jobs, tx, { assignment, school, wish: becomes, due, at });
-  return { says, classes };
+  return { facts, classes };
 }
 
 /** @throws Refusal when somebody changed the assignment since, with what they did */
-async function refuseUnseen(tx: Tx, assignment: string, seen: string | null) {
+async function refuseUnseen(tx: Tx, assignment: string, seen: string | null, timeZone: string) {
   const newest = await tx
     .selectFrom('assignment_change')
     .innerJoin('person', 'person.id', 'assignment_change.made_by')
-    .select(['assignment_change.id', 'says', 'given', 'called'])
+    .select(['assignment_change.id', 'facts', 'given', 'called'])
     .where('assignment_id', '=', assignment)
     .orderBy('made_at', 'desc')
     .limit(1)
     .executeTakeFirst();
   if (!newest || newest.id === seen) return;
-  const says = z.array(z.string()).parse(newest.says).join(' ');
+  const says = z
+    .array(ChangeFact)
+    .parse(newest.facts)
+    .map((fact) => sayChangeFact(fact, timeZone))
+    .join(' ');
   throw new Refusal(
     409,
     `${newest.called || newest.given} changed this assignment meanwhile: ${says} Nothing else was done. Open it again to decide on what stands now.`,

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { ChangeFact } from '$core/handout/change-facts';
 import { correct, passagesOf, type Correction } from '$core/handout/correct';
 import { counted } from '$core/lists/counted';
 import type { Grant } from '../access/grant';
@@ -117,28 +118,30 @@ async function prepare(
 }
 type Found = Awaited<ReturnType<typeof prepare>>;
 
-function say({ found, waiting }: Found): string[] {
+/** Whose copy it is. */
+const whoseOf = ({ copy }: Found['found'][number]) =>
+  copy.given ? `${copy.given} ${copy.family}` : copy.group_name || 'the shared page';
+/** So many people are named in a sentence. */
+const MOST_NAMES = 5;
+
+function factsOf({ found, waiting }: Found): ChangeFact[] {
   const concerned = found.filter(({ correction }) => correction.steps.length > 0);
-  const begun = concerned.filter(({ copy }) => copy.written_at !== null).length;
   const conflicts = found.filter(({ correction }) => correction.conflicts.length > 0);
-  const names = conflicts
-    .slice(0, 5)
-    .map(({ copy }) =>
-      copy.given ? `${copy.given} ${copy.family}` : copy.group_name || 'the shared page',
-    );
-  return [
-    `${counted(concerned.length, 'copy', 'copies')} will have the corrected text${begun > 0 ? `, ${begun} of them begun; what is written in them stays` : ''}.`,
-    ...(conflicts.length > 0
-      ? [
-          `In ${counted(conflicts.length, 'copy', 'copies')} something that was corrected has been written in, and stays as it is: ${names.join(', ')}${conflicts.length > 5 ? ' and others' : ''}.`,
-        ]
-      : []),
-    ...(waiting > 0
-      ? [
-          `${counted(waiting, 'copy is', 'copies are')} handed in and ${waiting === 1 ? 'stays as it is' : 'stay as they are'}.`,
-        ]
-      : []),
+  const facts: ChangeFact[] = [
+    {
+      kind: 'corrected',
+      copies: concerned.length,
+      begun: concerned.filter(({ copy }) => copy.written_at !== null).length,
+    },
   ];
+  if (conflicts.length > 0)
+    facts.push({
+      kind: 'not corrected',
+      copies: conflicts.length,
+      names: conflicts.slice(0, MOST_NAMES).map(whoseOf),
+    });
+  if (waiting > 0) facts.push({ kind: 'not corrected: handed in', copies: waiting });
+  return facts;
 }
 
 /** What bringing the newest text of a page into its copies would do. */
@@ -149,12 +152,12 @@ export async function previewCorrection(
 ) {
   const prepared = await prepare(app, thing.id, wish);
   return {
-    says: say(prepared),
+    facts: factsOf(prepared),
     passages: prepared.passages,
-    conflicts: prepared.found.flatMap(({ copy, correction }) =>
-      correction.conflicts.map((conflict) => ({
+    conflicts: prepared.found.flatMap((one) =>
+      one.correction.conflicts.map((conflict) => ({
         ...conflict,
-        who: copy.given ? `${copy.given} ${copy.family}` : copy.group_name || 'the shared page',
+        who: whoseOf(one),
       })),
     ),
   };
@@ -163,17 +166,17 @@ export async function previewCorrection(
 /**
  * Brings the text of a version into an assignment's copies, and remembers how it was. A job goes through the copies, each by
  * itself.
- * @returns what it does, in sentences, and the change that the job carries out
+ * @returns what it does, and the change that the job carries out
  */
 export async function bringCorrection(
   app: Using<'db' | 'jobs' | 'pages'>,
   grant: Change,
   wish: CorrectionWish & { at: Date },
-): Promise<{ says: string[]; change: string }> {
+): Promise<{ facts: ChangeFact[]; change: string }> {
   const { page, to, at } = wish;
   const { id: assignment, school_id } = grant.thing;
   const prepared = await prepare(app, assignment, wish);
-  const says = say(prepared);
+  const facts = factsOf(prepared);
   const change = await inTransaction(app.db, async (tx) => {
     const { id } = await tx
       .insertInto('assignment_change')
@@ -184,7 +187,7 @@ export async function bringCorrection(
         made_at: at,
         was: JSON.stringify({ page, version: prepared.has }),
         became: JSON.stringify({ page, version: to }),
-        says: JSON.stringify(says),
+        facts: JSON.stringify(facts),
       })
       .returning('id')
       .executeTakeFirstOrThrow();
@@ -197,7 +200,7 @@ export async function bringCorrection(
     await app.jobs.put(tx, school_id, 'bring correction', { change: id });
     return id;
   });
-  return { says, change };
+  return { facts, change };
 }
 
 const Brought = z.object({ page: z.uuid(), version: z.number().int() });

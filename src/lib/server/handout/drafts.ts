@@ -115,19 +115,21 @@ export const dropDraft = (db: Connection, { thing }: Grant<'hand out'>, id: stri
     .execute();
 
 /** What is not handed out yet in a class: drafts, and what goes out by itself. */
-export async function readDrafts(db: Connection, klass: string) {
+export async function readDrafts(db: Connection, classes: readonly string[]) {
+  if (classes.length === 0) return [];
   const rows = await db
     .selectFrom('hand_out')
     .innerJoin('person', 'person.id', 'hand_out.changed_by')
     .select(['hand_out.id', 'wish', 'version', 'goes_out_at', 'changed_at', 'fault'])
-    .select(['given', 'called'])
-    .where('class_id', '=', klass)
+    .select(['given', 'called', 'class_id'])
+    .where('class_id', 'in', classes)
     .where('handed_out_at', 'is', null)
     .where('away_at', 'is', null)
     .orderBy('changed_at', 'desc')
     .execute();
-  return rows.map(({ goes_out_at, changed_at, wish, given, called, ...row }) => ({
+  return rows.map(({ goes_out_at, changed_at, wish, given, called, class_id, ...row }) => ({
     ...row,
+    class_id: class_id ?? '',
     wish: HandOutWish.parse(wish),
     by: called || given,
     goesOut: goes_out_at?.getTime() ?? null,

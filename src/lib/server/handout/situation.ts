@@ -1,13 +1,10 @@
-import { endOfDay, lessonsAfter } from '$core/calendar/lessons';
 import type { ClassFacts, Situation } from '$core/handout/plan';
 import type { HandOutWish } from '$core/handout/wish';
 import { grouped } from '$core/lists/grouped';
+import { readTimetables } from '../calendar/timetables';
 import type { Connection } from '../page/page-store';
 import { partsOf } from '$core/page/parts';
 import type { PageMemory } from '../page/page-memory';
-
-/** So many lessons of each class count when something is planned. */
-const LESSONS = 40;
 
 /** What a plan of this wish is made for, as it is now in the database. Classes that are gone are left out. */
 export async function readSituation(
@@ -21,8 +18,7 @@ export async function readSituation(
   // One after the other: it may be one transaction's connection.
   const classes = await db
     .selectFrom('class')
-    .innerJoin('term', 'term.id', 'class.term_id')
-    .select(['class.id', 'class.name', 'opened_at', 'term.ends'])
+    .select(['class.id', 'class.name', 'opened_at'])
     .where('class.id', 'in', ids)
     .where('class.school_id', '=', at.school)
     .execute();
@@ -47,30 +43,19 @@ export async function readSituation(
           .where('class_id', 'in', ids)
           .orderBy('grouping_group.place')
           .execute();
-  const slots = await db
-    .selectFrom('lesson_slot')
-    .select(['class_id', 'weekday', 'starts', 'ends'])
-    .where('class_id', 'in', ids)
-    .execute();
-  const holidays = await db
-    .selectFrom('holiday')
-    .select(['starts', 'ends'])
-    .where('school_id', '=', at.school)
-    .execute();
+  const timetables = await readTimetables(db, at.school, ids);
   const studentsOf = grouped(students, (row) => row.class_id);
   const groupsOf = grouped(groups, (row) => row.class_id);
-  const slotsOf = grouped(slots, (row) => row.class_id);
   const facts = ids.flatMap((id): ClassFacts[] => {
     const klass = classes.find((one) => one.id === id);
-    if (!klass) return [];
-    const termEnds = endOfDay(klass.ends, at.timeZone);
+    const timetable = timetables.get(id);
+    if (!klass || !timetable) return [];
     const members = grouped(groupsOf.get(id) ?? [], (row) => row.id);
     return [
       {
         id,
         name: klass.name,
         open: klass.opened_at !== null,
-        termEnds,
         students: (studentsOf.get(id) ?? []).map((one) => ({
           id: one.id,
           name: `${one.given} ${one.family}`,
@@ -79,13 +64,7 @@ export async function readSituation(
           name: rows[0]?.name ?? '',
           members: rows.flatMap(({ person_id }) => person_id ?? []),
         })),
-        lessons: lessonsAfter(
-          slotsOf.get(id) ?? [],
-          holidays,
-          at.timeZone,
-          at.goesOut,
-          LESSONS,
-        ).filter(({ ends }) => ends <= termEnds),
+        timetable,
       },
     ];
   });

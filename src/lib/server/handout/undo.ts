@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
+import { ChangeFact } from '$core/handout/change-facts';
 import { HandOutWish } from '$core/handout/wish';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
@@ -23,7 +24,7 @@ export async function readChanges(db: Connection, assignment: string) {
   const rows = await db
     .selectFrom('assignment_change')
     .innerJoin('person', 'person.id', 'assignment_change.made_by')
-    .select(['assignment_change.id', 'made_at', 'says', 'undone_at', 'given', 'called'])
+    .select(['assignment_change.id', 'made_at', 'facts', 'undone_at', 'given', 'called'])
     .where('assignment_id', '=', assignment)
     .where('undoes', 'is', null)
     .orderBy('made_at', 'desc')
@@ -33,7 +34,7 @@ export async function readChanges(db: Connection, assignment: string) {
     id: row.id,
     at: row.made_at.getTime(),
     by: row.called || row.given,
-    says: z.array(z.string()).parse(row.says),
+    facts: z.array(ChangeFact).parse(row.facts),
     undone: row.undone_at !== null,
   }));
 }

@@ -1,4 +1,4 @@
-import { writeLocalTime } from '$core/calendar/lessons';
+import { proposeDue, USUAL_REMINDER } from '$core/calendar/propose-due';
 import { HandOutWish } from '$core/handout/wish';
 import type { Grant } from '../access/grant';
 import { may } from '../access/table';
@@ -26,7 +26,7 @@ export async function viewHandOut(
   const now = Date.now();
   const [world, drafts, templates, last] = await Promise.all([
     readWorld(app, person, klass.time_zone, now),
-    readDrafts(app.db, klass.id),
+    readDrafts(app.db, [klass.id]),
     readTemplates(app.db, person.id),
     readLastWish(app.db, person.id),
   ]);
@@ -40,24 +40,23 @@ export async function viewHandOut(
   const here = world.classes.find(({ id }) => id === klass.id);
   const others = world.classes.filter(({ id }) => id !== klass.id && asked.also.includes(id));
   const unit = world.materials.find(({ id }) => id === original?.id)?.unit;
-  const due = here?.facts.lessons[1] ?? here?.facts.lessons[0];
+  const classes = [...(here ? [here] : []), ...others];
   const begin = HandOutWish.parse({
     title: original?.title ?? (form === 'pages' ? 'Untitled' : 'Bring your boots'),
     form,
     originals: original
       ? [{ page: original.id, delivery: original.kind === 'reading' ? 'to read' : 'one each' }]
       : [],
-    classes: [...(here ? [here] : []), ...others].map(({ id, units, groupings }) => ({
+    classes: classes.map(({ id, units, groupings }) => ({
       class: id,
       grouping: groupings[0]?.id ?? null,
       unit: (units.find(({ from }) => from !== null && from === unit) ?? units[0])?.id ?? null,
     })),
-    due: !due
-      ? { kind: 'none' }
-      : others.length > 0
-        ? { kind: 'lesson', nth: 2 }
-        : { kind: 'at', local: writeLocalTime(due.ends, klass.time_zone) },
-    reminder: 1080,
+    due: proposeDue(
+      classes.map(({ facts }) => facts.timetable),
+      now,
+    ),
+    reminder: USUAL_REMINDER,
   });
   return {
     klass,

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { writeLocalTime } from '$core/calendar/lessons';
+  import { readLocalTime } from '$core/calendar/local-time';
+  import { dueChoices } from '$core/calendar/propose-due';
   import type { DueWish } from '$core/handout/wish';
   import { when } from '$ui/when';
   import type { WishForm } from './wish-form.svelte';
@@ -8,23 +9,21 @@
   let apart = $state(false);
 
   const zone = $derived(form.world.timeZone);
-  const first = $derived(form.situation.classes[0]);
-  const lessons = $derived((first?.lessons ?? []).slice(0, 4));
   const several = $derived(form.wish.classes.length > 1);
   const NTH = ['', 'next', '2nd next', '3rd next', '4th next'];
   const local = (due: DueWish) => (due.kind === 'at' ? due.local : '');
   const same = (a: DueWish, b: DueWish) => JSON.stringify(a) === JSON.stringify(b);
-  const CHOICES = $derived<{ says: string; due: DueWish }[]>([
-    ...(several
-      ? [1, 2, 3].map((nth) => ({
-          says: `each class’s ${NTH[nth]} lesson`,
-          due: { kind: 'lesson' as const, nth },
-        }))
-      : lessons.map(({ ends }) => ({
-          says: `end of ${when(ends, form.world.now, zone)}`,
-          due: { kind: 'at' as const, local: writeLocalTime(ends, zone) },
-        }))),
-    { says: 'no due time', due: { kind: 'none' } },
+  function say(due: DueWish) {
+    if (due.kind === 'none') return 'no due time';
+    if (due.kind === 'lesson') return `each class’s ${NTH[due.nth]} lesson`;
+    return `end of ${when(readLocalTime(due.local, zone) ?? 0, form.world.now, zone)}`;
+  }
+  const choices = $derived<DueWish[]>([
+    ...dueChoices(
+      form.situation.classes.map(({ timetable }) => timetable),
+      form.situation.goesOut,
+    ),
+    { kind: 'none' },
   ]);
 </script>
 
@@ -44,13 +43,13 @@
   role="group"
   aria-label="Due at the end of a lesson"
 >
-  {#each CHOICES as choice, index (index)}
-    {@const is = same(form.wish.due, choice.due)}
+  {#each choices as due, index (index)}
+    {@const is = same(form.wish.due, due)}
     <button
       type="button"
       class={['act act-small', is && 'border-spruce bg-spruce-pale']}
       aria-pressed={is}
-      onclick={() => (form.wish.due = choice.due)}>{choice.says}</button
+      onclick={() => (form.wish.due = due)}>{say(due)}</button
     >
   {/each}
   {#if several}<button

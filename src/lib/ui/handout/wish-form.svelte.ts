@@ -1,5 +1,5 @@
 import { Node } from 'prosemirror-model';
-import { readLocalTime, writeLocalTime } from '$core/calendar/lessons';
+import { readLocalTime, writeLocalTime } from '$core/calendar/local-time';
 import { planHandOut, type ClassFacts, type HandOutPlan, type Situation } from '$core/handout/plan';
 import type { Delivery, HandOutWish } from '$core/handout/wish';
 import { readPoints, writePoints } from '$core/marking/points';
@@ -84,7 +84,7 @@ export class WishForm {
     const classes = this.classes.map(({ facts, groupings }, index) => {
       const chosen = this.wish.classes[index]?.grouping;
       const groups = groupings.find(({ id }) => id === chosen)?.groups ?? [];
-      return { ...facts, groups, lessons: facts.lessons.filter(({ ends }) => ends > goesOut) };
+      return { ...facts, groups };
     });
     return { now, goesOut, timeZone, classes, pages, blank: BLANK };
   }

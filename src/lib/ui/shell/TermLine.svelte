@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { weeksOf } from '$core/calendar/weeks';
   import type { TermView } from '$core/calendar/term';
   import { clock } from '../when';
 
@@ -17,11 +18,11 @@
   const dayPlace = (date: string) => place(Date.parse(date));
 
   const weeks = $derived(
-    Array.from({ length: Math.ceil((to - from) / (7 * DAY)) }, (_, i) => ({
-      number: i + 1,
-      left: place(from + i * 7 * DAY),
-      middle: place(from + (i + 0.5) * 7 * DAY),
-    })),
+    weeksOf(term, term.holidays).map(({ number, monday }) => {
+      const begins = Date.parse(monday);
+      const [left, right] = [place(begins), place(begins + 7 * DAY)];
+      return { number, left, middle: (left + right) / 2 };
+    }),
   );
   const today = $derived(
     new Intl.DateTimeFormat('en-GB', { timeZone, weekday: 'short' }).format(now),

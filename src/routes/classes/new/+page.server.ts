@@ -1,3 +1,5 @@
+import { dayOf } from '$core/calendar/local-time';
+import { readTimeZone } from '$server/school/time-zone';
 import { redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowPerson } from '$server/access/allow';
@@ -10,13 +12,14 @@ import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowPerson(
   'keep courses',
-  async (_event: PageServerLoadEvent, { app, person }) => ({
-    trail: [{ title: 'A new class' }],
-    courses: await readCourses(app.db, person.id),
-    terms: (await readTerms(app.db, person.school_id)).filter(
-      ({ ends }) => ends >= new Date().toISOString().slice(0, 10),
-    ),
-  }),
+  async (_event: PageServerLoadEvent, { app, person }) => {
+    const today = dayOf(Date.now(), await readTimeZone(app.db, person.school_id));
+    return {
+      trail: [{ title: 'A new class' }],
+      courses: await readCourses(app.db, person.id),
+      terms: (await readTerms(app.db, person.school_id)).filter(({ ends }) => ends >= today),
+    };
+  },
 );
 
 const Wish = z.object({

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { weeksOf } from '$core/calendar/calendar-faults';
+import { dayOf } from '$core/calendar/local-time';
+import { weeksOf } from '$core/calendar/weeks';
 import { allowPerson } from '$server/access/allow';
 import { readForm, saying } from '$server/http/form';
 import { dropStretch, readHolidays, readTerms, writeStretch } from '$server/school/calendar';
@@ -10,16 +11,17 @@ import type { PageServerLoadEvent, RequestEvent } from './$types';
 export const load = allowPerson(
   'keep the school',
   async (_event: PageServerLoadEvent, { app, person }) => {
+    const timeZone = await readTimeZone(app.db, person.school_id);
     const terms = await readTerms(app.db, person.school_id);
     const holidays = await readHolidays(app.db, person.school_id);
     return {
       trail: [{ title: 'Calendar' }],
       terms: terms.map((term) => ({ ...term, weeks: weeksOf(term, holidays) })),
       holidays,
-      timeZone: await readTimeZone(app.db, person.school_id),
+      timeZone,
       quiet: await readQuietHours(app.db, person.school_id),
       timeZones: TIME_ZONES,
-      today: new Date().toISOString().slice(0, 10),
+      today: dayOf(Date.now(), timeZone),
     };
   },
 );

@@ -7,6 +7,7 @@
   import WishFields from '$ui/handout/WishFields.svelte';
   import { WishForm } from '$ui/handout/wish-form.svelte';
   import { differences } from '$core/lists/differences';
+  import { sayOddity, sayPlanFact } from '$core/handout/say-plan';
   import { wishWords } from '$core/handout/wish-words';
   import Conflict from '$ui/Conflict.svelte';
   import { Refusal, send } from '$ui/send';
@@ -28,6 +29,7 @@
   let name = $state('');
 
   const to = $derived(`/classes/${data.klass.id}/hand-out/${data.id}`);
+  const zone = $derived(form.world.timeZone);
   const plan = $derived(form.plan);
   const goesOut = $derived(form.situation.goesOut);
   const later = $derived(form.goesOut !== '');
@@ -156,7 +158,10 @@
       {/if}
       <WishFields {form} fixed={data.klass.id} fresh />
       <div class="sticky bottom-0 z-10 -mx-2 border-t border-rule bg-paper px-2 pt-3">
-        <PlanWords sentences={plan.sentences} oddities={plan.oddities} />
+        <PlanWords
+          sentences={plan.facts.map((fact) => sayPlanFact(fact, zone))}
+          oddities={plan.oddities.map((oddity) => sayOddity(oddity, zone))}
+        />
         <div class="flex flex-wrap items-center gap-3 py-3">
           <button class="act act-main" disabled={busy}
             >{later

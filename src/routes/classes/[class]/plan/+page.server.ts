@@ -1,6 +1,6 @@
 import { redirect } from '@sveltejs/kit';
 import { z } from 'zod';
-import { readLocalTime } from '$core/calendar/lessons';
+import { readLocalTime } from '$core/calendar/local-time';
 import { allowInClass } from '$server/access/allow';
 import { closeClass, openClass, setOpening } from '$server/class/open-class';
 import { setArea } from '$server/class/set-area';

@@ -1,6 +1,6 @@
 import type { RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
-import { readLocalTime } from '$core/calendar/lessons';
+import { readLocalTime } from '$core/calendar/local-time';
 import { allowOnAssignment } from '$server/access/allow';
 import { allow } from '$server/handout/allowances';
 import { withdraw } from '$server/handout/change-assignment';

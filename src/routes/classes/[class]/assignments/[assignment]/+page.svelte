@@ -1,5 +1,6 @@
 <script lang="ts">
   import Ellipsis from '@lucide/svelte/icons/ellipsis';
+  import { sayChangeFact } from '$core/handout/say-change';
   import { asksForWork, factsFor, flagsOf, stateOf, stateWords } from '$core/copy/state';
   import { isMeant } from '$core/handout/wish';
   import { listed } from '$core/lists/listed';
@@ -249,6 +250,7 @@
       </p>{/if}
     {#if data.mayChange && assignment.outdated.length > 0}
       <Corrections
+        timeZone={zone}
         klass={data.klass.id}
         assignment={assignment.id}
         outdated={assignment.outdated}
@@ -276,7 +278,7 @@
                 </form>
               {/if}
             </div>
-            <p>{change.says.join(' ')}</p>
+            <p>{change.facts.map((fact) => sayChangeFact(fact, zone)).join(' ')}</p>
           </li>
         {/each}
       </ul>

@@ -1,16 +1,19 @@
 <script lang="ts">
+  import type { ChangeFact } from '$core/handout/change-facts';
+  import { sayChangeFact } from '$core/handout/say-change';
   import { send } from '$ui/send';
   import { readAgain } from '$ui/refresh';
 
   interface Props {
     klass: string;
     assignment: string;
+    timeZone: string;
     /** Pages whose text was changed since they were handed out. */
     outdated: { id: string; title: string }[];
   }
-  let { klass, assignment, outdated }: Props = $props();
+  let { klass, assignment, timeZone, outdated }: Props = $props();
   interface Preview {
-    says: string[];
+    facts: ChangeFact[];
     passages: { was: string; is: string }[];
     conflicts: { who: string; was: string; is: string; mine: string }[];
   }
@@ -45,7 +48,7 @@
           </li>
         {/each}
       </ul>
-      <p class="mt-2">{preview.says.join(' ')}</p>
+      <p class="mt-2">{preview.facts.map((fact) => sayChangeFact(fact, timeZone)).join(' ')}</p>
       {#if preview.conflicts.length > 0}
         <ul class="mt-1 max-h-48 overflow-auto text-sm">
           {#each preview.conflicts as conflict, index (index)}

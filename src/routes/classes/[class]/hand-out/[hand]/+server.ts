@@ -1,6 +1,6 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
-import { readLocalTime } from '$core/calendar/lessons';
+import { readLocalTime } from '$core/calendar/local-time';
 import { HandOutWish } from '$core/handout/wish';
 import { allowInClass } from '$server/access/allow';
 import { dropDraft, handOutFrom, keepDraft } from '$server/handout/drafts';
@@ -19,8 +19,8 @@ export const POST = allowInClass(
   async ({ request, params }: RequestEvent, { app, grant }) => {
     const id = readId(params);
     const { wish } = await readJson(request, z.object({ wish: HandOutWish }));
-    const { copies, sentences } = await handOutFrom(app, grant, { id, wish, at: new Date() });
-    return json({ copies: copies.length, sentences });
+    const { copies } = await handOutFrom(app, grant, { id, wish, at: new Date() });
+    return json({ copies: copies.length });
   },
 );
 

@@ -1,16 +1,24 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { goto } from '$app/navigation';
+  import type { ChangeFact } from '$core/handout/change-facts';
+  import type { Oddity } from '$core/handout/plan-facts';
+  import { sayChangeFact } from '$core/handout/say-change';
+  import { sayOddity } from '$core/handout/say-plan';
   import AsStudent from '$ui/handout/AsStudent.svelte';
   import PlanWords from '$ui/handout/PlanWords.svelte';
   import WishFields from '$ui/handout/WishFields.svelte';
   import { WishForm } from '$ui/handout/wish-form.svelte';
   import { send } from '$ui/send';
 
+  interface Preview {
+    facts: ChangeFact[];
+    oddities: Oddity[];
+  }
   let { data } = $props();
   const form = untrack(() => new WishForm(data.world, data.assignment.wish));
   let begin: 'shared page' | 'original' = $state('shared page');
-  let says: string[] = $state([]);
+  let says = $state<string[] | null>(null);
   let oddities: string[] = $state([]);
   let trouble = $state('');
   let busy = $state(false);
@@ -23,7 +31,7 @@
     ),
   );
   const becomesOwn = $derived(form.wish.originals.some(({ delivery }) => delivery === 'one each'));
-  const isSame = $derived(says.length === 1 && says[0] === 'Nothing changes.');
+  const isSame = $derived(says?.length === 0);
 
   /** What the change would do is asked anew whenever it is another change. */
   $effect(() => {
@@ -36,9 +44,11 @@
     let outdated = false;
     const soon = setTimeout(async () => {
       try {
-        const answer = await send<{ says: string[]; oddities: string[] }>(`${view}/change`, body);
+        const answer = await send<Preview>(`${view}/change`, body);
         if (outdated) return;
-        ({ says, oddities } = answer);
+        const zone = form.world.timeZone;
+        says = answer.facts.map((fact) => sayChangeFact(fact, zone));
+        oddities = answer.oddities.map((oddity) => sayOddity(oddity, zone));
         trouble = '';
       } catch (error) {
         if (!outdated) trouble = error instanceof Error ? error.message : '';
@@ -81,7 +91,10 @@
       {/if}
       <div class="sticky bottom-0 z-10 -mx-2 border-t border-rule bg-paper px-2 pt-3">
         {#if trouble}<p class="trouble" role="alert">{trouble}</p>
-        {:else if says.length > 0}<PlanWords sentences={says} {oddities} />{/if}
+        {:else if says}<PlanWords
+            sentences={isSame ? ['Nothing changes.'] : says}
+            {oddities}
+          />{/if}
         <div class="flex flex-wrap items-center gap-3 py-3">
           <button class="act act-main" disabled={busy || isSame || trouble !== ''}
             >Make this change</button

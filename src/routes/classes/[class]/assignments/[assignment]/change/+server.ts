@@ -23,6 +23,6 @@ export const POST = allowOnAssignment(
     const checked = await CheckedWish.check(app, person.id, wish);
     const change = { wish: checked, begin, seen, at: new Date() };
     if (preview) return json(await previewChange(app, grant, change));
-    return json({ says: await changeAssignment(app, grant, change) });
+    return json({ facts: await changeAssignment(app, grant, change) });
   },
 );

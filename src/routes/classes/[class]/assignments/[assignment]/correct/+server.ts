@@ -14,7 +14,7 @@ export const POST = allowOnAssignment(
     );
     const wish = await newestText(app, grant, page);
     if (preview) return json(await previewCorrection(app, grant, wish));
-    const { says } = await bringCorrection(app, grant, { ...wish, at: new Date() });
-    return json({ says });
+    const { facts } = await bringCorrection(app, grant, { ...wish, at: new Date() });
+    return json({ facts });
   },
 );

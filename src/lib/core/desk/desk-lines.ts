@@ -1,0 +1,143 @@
+import { flagsOf, stateOf, type CopyFacts } from '../copy/state';
+
+const DAY = 86_400_000;
+/** Students who have not begun are named from so long before it is due, until so long after; then they are a gap. */
+const NUDGE_BEFORE = 7 * DAY;
+const NUDGE_AFTER = 14 * DAY;
+/** So far ahead the desk looks. */
+const COMING_WITHIN = 14 * DAY;
+
+/** Which copies the desk needs of an assignment that is due then: all within this time, handed-in ones always. */
+export const DESK_SPAN = { before: NUDGE_AFTER, after: Math.max(NUDGE_BEFORE, COMING_WITHIN) };
+
+export interface DeskClass {
+  id: string;
+  /** "8C" */
+  name: string;
+  /** The title of its course. */
+  title: string;
+}
+
+/** An assignment in one class, with the copies of it that ask for work. Instants in epoch milliseconds. */
+export interface DeskAssignment {
+  id: string;
+  title: string;
+  class: DeskClass;
+  due: number | null;
+  copies: readonly { id: string; mask: string; members: readonly string[]; facts: CopyFacts }[];
+}
+
+export interface DeskDraft {
+  id: string;
+  title: string;
+  class: DeskClass;
+  /** Null for one that somebody finishes. */
+  goesOut: number | null;
+  fault: string | null;
+}
+
+/** What a line says of one of its classes. `since`: when it began to wait, or is due. */
+export interface DeskPlace {
+  class: DeskClass;
+  /** Copies that wait, or students who have not begun. */
+  count: number;
+  since: number | null;
+  /** The copy that waits longest, or one that is not begun. */
+  copy: { id: string; mask: string } | null;
+}
+
+/** One thing that needs a teacher's hand: an assignment in one class or several, or a draft. */
+export type DeskLine = { id: string; title: string; places: readonly DeskPlace[] } & (
+  | { kind: 'answer' }
+  | { kind: 'nudge'; overdue: boolean }
+  | { kind: 'due' }
+  | { kind: 'draft'; fault: string | null }
+);
+
+const oldestFirst = (a: number | null, b: number | null) => (a ?? Infinity) - (b ?? Infinity);
+
+/** What is handed in and waits for an answer; of `marked` copies the handing back is left to the marking view. */
+function waiting({ class: klass, copies }: DeskAssignment): DeskPlace[] {
+  const [first, ...others] = copies
+    .filter(({ facts }) => stateOf(facts) === 'handed in')
+    .sort((a, b) => oldestFirst(a.facts.handedIn, b.facts.handedIn));
+  if (!first) return [];
+  const { id, mask, facts } = first;
+  return [{ class: klass, count: others.length + 1, since: facts.handedIn, copy: { id, mask } }];
+}
+
+/** Copies that nobody has begun though they are due soon, or were just now; each by its own due time. */
+function notBegun({ copies }: DeskAssignment, now: number) {
+  return copies.filter(({ facts }) => {
+    const { due, allowance } = facts;
+    const begun = !['unopened', 'opened'].includes(stateOf(facts));
+    if (begun || allowance === 'excused' || due === null) return false;
+    return due - now < NUDGE_BEFORE && now - due < NUDGE_AFTER;
+  });
+}
+
+/**
+ * What needs a teacher's hand, one line for an assignment in however many classes: first what waits for an answer, then whom
+ * to nudge, then what is coming; among these the oldest, or what is due first, before the others.
+ * @param now epoch milliseconds
+ */
+export function deskLines(
+  assignments: readonly DeskAssignment[],
+  drafts: readonly DeskDraft[],
+  now: number,
+): DeskLine[] {
+  const answer = new Map<string, DeskLine>();
+  const nudge = new Map<string, DeskLine>();
+  const coming = new Map<string, DeskLine>();
+  const add = (lines: Map<string, DeskLine>, line: DeskLine) => {
+    const known = lines.get(line.id);
+    const places = [...(known?.places ?? []), ...line.places];
+    const both = line.kind === 'nudge' && known?.kind === 'nudge';
+    lines.set(line.id, {
+      ...line,
+      ...(both ? { overdue: line.overdue || known.overdue } : {}),
+      places: places.sort((a, b) => oldestFirst(a.since, b.since)),
+    });
+  };
+  for (const assignment of assignments) {
+    const { id, title, class: klass, due } = assignment;
+    const waits = waiting(assignment);
+    if (waits.length > 0) add(answer, { kind: 'answer', id, title, places: waits });
+    const idle = notBegun(assignment, now);
+    const [first] = idle;
+    if (first)
+      add(nudge, {
+        kind: 'nudge',
+        id,
+        title,
+        overdue: idle.some(({ facts }) => flagsOf(facts, now).overdue),
+        places: [
+          {
+            class: klass,
+            count: new Set(idle.flatMap(({ members }) => members)).size,
+            since: due ?? first.facts.due,
+            copy: { id: first.id, mask: first.mask },
+          },
+        ],
+      });
+    if (due !== null && due > now && due - now < COMING_WITHIN)
+      add(coming, {
+        kind: 'due',
+        id,
+        title,
+        places: [{ class: klass, count: assignment.copies.length, since: due, copy: null }],
+      });
+  }
+  for (const { id, title, class: klass, goesOut, fault } of drafts)
+    add(coming, {
+      kind: 'draft',
+      id,
+      title,
+      fault,
+      places: [{ class: klass, count: 1, since: goesOut, copy: null }],
+    });
+  const since = ({ places }: DeskLine) => places[0]?.since ?? null;
+  return [answer, nudge, coming].flatMap((lines) =>
+    [...lines.values()].sort((a, b) => oldestFirst(since(a), since(b))),
+  );
+}

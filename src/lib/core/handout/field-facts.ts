@@ -1,0 +1,31 @@
+import type { ChangeFact } from './change-facts';
+import type { HandOutWish } from './wish';
+
+interface ClassDue {
+  name: string;
+  /** Epoch milliseconds; null for never. */
+  was: number | null;
+  becomes: number | null;
+}
+
+/** What changes of an assignment besides its copies. */
+export function fieldFacts(
+  was: HandOutWish,
+  becomes: HandOutWish,
+  dues: readonly ClassDue[],
+): ChangeFact[] {
+  const facts: ChangeFact[] = [];
+  if (was.title !== becomes.title) facts.push({ kind: 'title', becomes: becomes.title });
+  if (was.instructions !== becomes.instructions) facts.push({ kind: 'instructions' });
+  for (const { name, ...due } of dues)
+    if (due.was !== due.becomes) facts.push({ kind: 'due', class: name, ...due });
+  if (was.points !== becomes.points)
+    facts.push({ kind: 'points', was: was.points, becomes: becomes.points });
+  if (was.rubric !== becomes.rubric) facts.push({ kind: 'rubric' });
+  if (was.category !== becomes.category)
+    facts.push({ kind: 'category', becomes: becomes.category });
+  if (was.guarded !== becomes.guarded) facts.push({ kind: 'guarded', becomes: becomes.guarded });
+  if (was.late !== becomes.late) facts.push({ kind: 'late', becomes: becomes.late });
+  if (was.reminder !== becomes.reminder) facts.push({ kind: 'reminder' });
+  return facts;
+}

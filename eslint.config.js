@@ -49,6 +49,14 @@ const plainObjects = [
   },
 ];
 
+/** How a form is answered is said once. */
+const oneFormAnswer = [
+  {
+    selector: 'ImportSpecifier[imported.name="fail"]',
+    message: 'Throw a Refusal inside formAction, which answers the form.',
+  },
+];
+
 export default ts.config(
   { ignores: ['build/', '.svelte-kit/', '.uncia/', 'node_modules/'] },
   js.configs.recommended,
@@ -59,7 +67,10 @@ export default ts.config(
     rules: {
       'no-undef': 'off',
       '@typescript-eslint/no-non-null-assertion': 'error',
-      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { argsIgnorePattern: '^_', ignoreRestSiblings: true },
+      ],
       'svelte/no-navigation-without-resolve': 'off',
       'no-restricted-syntax': ['error', ...plainObjects],
     },
@@ -112,6 +123,14 @@ export default ts.config(
   },
   {
     files: ['src/routes/**'],
-    rules: { 'no-restricted-syntax': ['error', ...plainObjects, ...wrapped, ...grantsOnly] },
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        ...plainObjects,
+        ...wrapped,
+        ...grantsOnly,
+        ...oneFormAnswer,
+      ],
+    },
   },
 );

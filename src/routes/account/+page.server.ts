@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { allowPerson } from '$server/access/allow';
 import { changePassword } from '$server/access/own-account';
 import { endSessions, readSessions, SESSION_COOKIE, sessionOf } from '$server/access/session';
-import { readForm, saying } from '$server/http/form';
+import { readForm, formAction } from '$server/http/form';
 import { readTimeZone } from '$server/school/time-zone';
 import type { PageServerLoadEvent } from './$types';
 
@@ -34,7 +34,7 @@ export const load = allowPerson(
 export const actions = {
   password: allowPerson(
     'be signed in',
-    saying(async (event: RequestEvent, { app, person }) => {
+    formAction(async (event: RequestEvent, { app, person }) => {
       const wish = await readForm(
         event.request,
         z.object({ old: z.string().max(1000), password: z.string().max(1000) }),
@@ -45,7 +45,7 @@ export const actions = {
   ),
   end: allowPerson(
     'be signed in',
-    saying(async ({ request }: RequestEvent, { app, person }) => {
+    formAction(async ({ request }: RequestEvent, { app, person }) => {
       const { session } = await readForm(request, z.object({ session: z.string().max(64) }));
       app.news.endStreams({
         sessions: await endSessions(app.db, person.id, { only: session }),
@@ -55,7 +55,7 @@ export const actions = {
   ),
   endOthers: allowPerson(
     'be signed in',
-    saying(async (event: RequestEvent, { app, person }) => {
+    formAction(async (event: RequestEvent, { app, person }) => {
       app.news.endStreams({
         sessions: await endSessions(app.db, person.id, { but: ownSession(event) }),
       });

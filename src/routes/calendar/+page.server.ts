@@ -1,6 +1,7 @@
 import { allowPerson } from '$server/access/allow';
 import { readDueTimes, readSecret, renewSecret } from '$server/calendar/due-times';
 import { readTimeZone } from '$server/school/time-zone';
+import { formAction } from '$server/http/form';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 const DAY = 86_400_000;
@@ -22,7 +23,10 @@ export const load = allowPerson(
 );
 
 export const actions = {
-  renew: allowPerson('be signed in', async (_event: RequestEvent, { app, person }) => {
-    await renewSecret(app.db, person);
-  }),
+  renew: allowPerson(
+    'be signed in',
+    formAction(async (_event: RequestEvent, { app, person }) => {
+      await renewSecret(app.db, person);
+    }),
+  ),
 };

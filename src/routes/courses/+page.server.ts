@@ -1,5 +1,5 @@
-import { readFields } from '$server/http/form';
-import { fail, redirect } from '@sveltejs/kit';
+import { formAction, readForm } from '$server/http/form';
+import { redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowPerson } from '$server/access/allow';
 import { beginCourse, readCourses, readOwnClasses } from '$server/course/courses';
@@ -27,9 +27,11 @@ const NewCourse = z.object({
 });
 
 export const actions = {
-  begin: allowPerson('keep courses', async ({ request }: RequestEvent, { app, grant }) => {
-    const read = NewCourse.safeParse(Object.fromEntries(await readFields(request)));
-    if (!read.success) return fail(400, { sentence: read.error.issues[0]?.message ?? '' });
-    redirect(303, `/courses/${await beginCourse(app.db, grant, read.data.title)}`);
-  }),
+  begin: allowPerson(
+    'keep courses',
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
+      const { title } = await readForm(request, NewCourse);
+      redirect(303, `/courses/${await beginCourse(app.db, grant, title)}`);
+    }),
+  ),
 };

@@ -8,7 +8,7 @@ import {
   readMailRule,
   setMailRule,
 } from '$server/message/messages';
-import { readForm } from '$server/http/form';
+import { formAction, readForm } from '$server/http/form';
 import { readQuietHours } from '$server/school/quiet-hours';
 import { readTimeZone } from '$server/school/time-zone';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
@@ -26,19 +26,28 @@ export const load = allowPerson(
 );
 
 export const actions = {
-  open: allowPerson('be signed in', async ({ request }: RequestEvent, { app, person }) => {
-    const { message } = await readForm(request, z.object({ message: z.uuid() }));
-    const link = await openMessage(app.db, person.id, message);
-    redirect(303, link ?? '/mailbox');
-  }),
-  mails: allowPerson('be signed in', async ({ request }: RequestEvent, { app, person }) => {
-    const { mails } = await readForm(
-      request,
-      z.object({ mails: z.enum(['gathered', 'daily', 'never']) }),
-    );
-    await setMailRule(app.db, person.id, mails);
-  }),
-  read: allowPerson('be signed in', async (_event: RequestEvent, { app, person }) => {
-    await markRead(app.db, person.id);
-  }),
+  open: allowPerson(
+    'be signed in',
+    formAction(async ({ request }: RequestEvent, { app, person }) => {
+      const { message } = await readForm(request, z.object({ message: z.uuid() }));
+      const link = await openMessage(app.db, person.id, message);
+      redirect(303, link ?? '/mailbox');
+    }),
+  ),
+  mails: allowPerson(
+    'be signed in',
+    formAction(async ({ request }: RequestEvent, { app, person }) => {
+      const { mails } = await readForm(
+        request,
+        z.object({ mails: z.enum(['gathered', 'daily', 'never']) }),
+      );
+      await setMailRule(app.db, person.id, mails);
+    }),
+  ),
+  read: allowPerson(
+    'be signed in',
+    formAction(async (_event: RequestEvent, { app, person }) => {
+      await markRead(app.db, person.id);
+    }),
+  ),
 };

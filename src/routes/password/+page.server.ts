@@ -2,7 +2,7 @@ import type { RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowAnyone } from '$server/access/allow';
 import { sendPasswordLink } from '$server/access/own-account';
-import { readForm, saying } from '$server/http/form';
+import { readForm, formAction } from '$server/http/form';
 import type { PageServerLoadEvent } from './$types';
 
 export const load = allowAnyone('enter', (_event: PageServerLoadEvent, { app }) => ({
@@ -13,7 +13,7 @@ export const load = allowAnyone('enter', (_event: PageServerLoadEvent, { app }) 
 export const actions = {
   default: allowAnyone(
     'enter',
-    saying(async ({ request, getClientAddress }: RequestEvent, { app }) => {
+    formAction(async ({ request, getClientAddress }: RequestEvent, { app }) => {
       const { name } = await readForm(
         request,
         z.object({ name: z.string().trim().min(1, 'Which name do you sign in with?').max(100) }),

@@ -1,7 +1,7 @@
 import type { RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowPerson } from '$server/access/allow';
-import { readForm, saying } from '$server/http/form';
+import { readForm, formAction } from '$server/http/form';
 import { Refusal } from '$server/page/refusal';
 import { answerRequest, readAskedInSchool } from '$server/roster/join-requests';
 import { readTerms } from '$server/school/calendar';
@@ -43,7 +43,7 @@ const sayAdded = (added: number) =>
 export const actions = {
   add: allowPerson(
     'keep the school',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, NewPerson);
       const added = await addPerson(app.db, grant, wish);
       return { passwords: await givePasswords(app, grant, [added]) };
@@ -51,7 +51,7 @@ export const actions = {
   ),
   file: allowPerson(
     'keep the school',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { list } = await readForm(
         request,
         z.object({ list: z.instanceof(File, { message: 'Choose a file first.' }) }),
@@ -68,14 +68,14 @@ export const actions = {
   ),
   office: allowPerson(
     'keep the school',
-    saying(async (_event: RequestEvent, { app, grant }) => {
+    formAction(async (_event: RequestEvent, { app, grant }) => {
       if (!app.office) throw new Refusal(404, 'This school has no office system connected.');
       return { says: sayAdded(await addTeachers(app.db, grant, await app.office.teachers())) };
     }),
   ),
   passwords: allowPerson(
     'keep the school',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { people } = await readForm(request, z.object({ people: z.string().min(1) }));
       const read = z.array(id).max(500).safeParse(people.split(' '));
       if (!read.success) throw new Refusal(400, 'Nobody is named.');
@@ -84,14 +84,14 @@ export const actions = {
   ),
   disable: allowPerson(
     'keep the school',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, z.object({ person: id, disabled: z.stringbool() }));
       await setDisabled(app, grant, wish.person, wish.disabled);
     }),
   ),
   answer: allowPerson(
     'keep the school',
-    saying(async ({ request }: RequestEvent, { app, person }) => {
+    formAction(async ({ request }: RequestEvent, { app, person }) => {
       const wish = await readForm(
         request,
         z.object({ class: z.uuid('No class is named.'), person: id, yes: z.stringbool() }),

@@ -2,7 +2,7 @@ import type { RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowPerson } from '$server/access/allow';
 import { readOpenClasses, readOwnWork } from '$server/copy/own-work';
-import { readForm, saying } from '$server/http/form';
+import { readForm, formAction } from '$server/http/form';
 import { answerRequest, readAsked } from '$server/roster/join-requests';
 import { readTimeZone } from '$server/school/time-zone';
 import type { PageServerLoadEvent } from './$types';
@@ -26,7 +26,7 @@ export const actions = {
   /** Says yes or no to a teacher who asks them into a class. */
   answer: allowPerson(
     'see own work',
-    saying(async ({ request }: RequestEvent, { app, person }) => {
+    formAction(async ({ request }: RequestEvent, { app, person }) => {
       const { class: klass, yes } = await readForm(
         request,
         z.object({ class: z.uuid('No class is named.'), yes: z.stringbool() }),

@@ -9,7 +9,7 @@ const events = (...list: Told): CopyEvent[] =>
 
 /** How a copy stands at a time, due at 50 and written in at 5. */
 const at = (now: number, ...list: Told) => {
-  const { openers: _, ...handing } = reduceEvents(events(...list), 'tamsin');
+  const { openers, ...handing } = reduceEvents(events(...list), 'tamsin');
   const facts: CopyFacts = {
     ...handing,
     written: 5,

@@ -6,7 +6,7 @@ import { deskLines, type DeskAssignment } from './desk-lines';
 const DAY = 86_400_000;
 const NOW = Date.parse('2026-10-14T09:00:00Z');
 const [A, B] = ['8A', '8B'].map((name) => ({ id: name, name, title: 'Coasts' }));
-const { openers: _, ...nothing } = reduceEvents([], '');
+const { openers, ...nothing } = reduceEvents([], '');
 const facts = (of: Partial<CopyFacts> = {}): CopyFacts => ({
   ...nothing,
   written: null,

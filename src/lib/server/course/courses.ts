@@ -150,5 +150,3 @@ export async function shareCourse(
       .execute();
   });
 }
-
-const WORDS = { own: 'own', write: 'write', use: 'may use' };

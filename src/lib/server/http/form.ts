@@ -1,6 +1,6 @@
 import { fail, type ActionFailure } from '@sveltejs/kit';
 import { z } from 'zod';
-import { Refusal, refusalIn } from '../page/refusal';
+import { Refusal, refusalIn, type RefusalDetails } from '../page/refusal';
 import { checkText } from './text';
 
 /** A field that holds JSON of a shape. */
@@ -40,15 +40,20 @@ export async function readForm<T extends z.ZodType>(
   throw new Refusal(400, [...new Set(read.error.issues.map((issue) => issue.message))].join(' '));
 }
 
-/** A form's action whose refusals are said beside the form, so that nothing filled in is lost. */
-export const saying =
+/** What a refused form gets back: the sentence, and what the view shows beside it. */
+interface Refused extends RefusalDetails {
+  sentence: string;
+}
+
+/** The one way to answer a form: a refusal is said beside it with its status, so that nothing filled in is lost. */
+export const formAction =
   <E, A, R>(action: (event: E, asked: A) => Promise<R>) =>
-  async (event: E, asked: A): Promise<R | ActionFailure<{ sentence: string }>> => {
+  async (event: E, asked: A): Promise<R | ActionFailure<Refused>> => {
     try {
       return await action(event, asked);
     } catch (thrown) {
       const refusal = refusalIn(thrown);
-      if (refusal) return fail(refusal.status, { sentence: refusal.message });
+      if (refusal) return fail(refusal.status, { sentence: refusal.message, ...refusal.more });
       throw thrown;
     }
   };

@@ -1,9 +1,17 @@
+/** What a view shows beside a refusal: the name that was given, the cells of a table that cannot be read. */
+export interface RefusalDetails {
+  name?: string;
+  faults?: readonly { cell: string; says: string }[];
+}
+
 /** Something that was asked for and cannot be done, with a sentence for the person who asked. */
 export class Refusal extends Error {
   constructor(
     /** An HTTP status. */
     readonly status: number,
     sentence: string,
+    /** What the view shows beside the sentence. */
+    readonly more: RefusalDetails = {},
   ) {
     super(sentence);
   }

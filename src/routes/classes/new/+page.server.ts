@@ -6,7 +6,7 @@ import { allowPerson } from '$server/access/allow';
 import { beginClass } from '$server/class/begin-class';
 import { readListedPages } from '$server/course/units';
 import { readCourses } from '$server/course/courses';
-import { readForm, saying } from '$server/http/form';
+import { readForm, formAction } from '$server/http/form';
 import { readTerms } from '$server/school/calendar';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
@@ -35,7 +35,7 @@ const Wish = z.object({
 export const actions = {
   default: allowPerson(
     'keep courses',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, Wish);
       const klass = await beginClass(app.db, grant, wish);
       // Where there is nothing to bring in yet, nothing is asked about it.

@@ -9,7 +9,7 @@ import { bringBack } from '$server/course/paste-pages';
 import { beginRubric, putRubricAway } from '$server/course/rubrics';
 import { addUnit, dropUnit, putAway, renameUnit, setKind } from '$server/course/units';
 import { viewCourse } from '$server/course/view-course';
-import { readForm, saying } from '$server/http/form';
+import { readForm, formAction } from '$server/http/form';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowInCourse(
@@ -32,14 +32,14 @@ const KINDS = ['original', 'reading', 'rubric'] as const;
 export const actions = {
   rename: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { title: name } = await readForm(request, z.object({ title }));
       await renameCourse(app.db, grant, name);
     }),
   ),
   unit: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, z.object({ title, unit: id.optional() }));
       if (wish.unit) await renameUnit(app.db, grant, wish.unit, wish.title);
       else await addUnit(app.db, grant, wish.title);
@@ -47,14 +47,14 @@ export const actions = {
   ),
   dropUnit: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { unit } = await readForm(request, z.object({ unit: id }));
       await dropUnit(app.db, grant, unit);
     }),
   ),
   begin: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
         z.object({ title, unit: maybeUnit, kind: z.enum(KINDS) }),
@@ -69,7 +69,7 @@ export const actions = {
   ),
   kind: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
         z.object({ page: id, kind: z.enum(['original', 'reading']) }),
@@ -79,14 +79,14 @@ export const actions = {
   ),
   adapt: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { page } = await readForm(request, z.object({ page: id }));
       await adapt(app, grant, page);
     }),
   ),
   away: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
         z.object({ thing: id, kind: z.enum(['page', 'rubric']), away: z.stringbool() }),
@@ -97,14 +97,14 @@ export const actions = {
   ),
   bringBack: allowInCourse(
     'share the course',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { page } = await readForm(request, z.object({ page: id }));
       await bringBack(app.db, grant, page);
     }),
   ),
   note: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
         z.object({
@@ -122,14 +122,14 @@ export const actions = {
   ),
   settle: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { note } = await readForm(request, z.object({ note: id }));
       await settleNote(app.db, grant, note);
     }),
   ),
   share: allowInCourse(
     'share the course',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
         z.object({ colleague: id, may: z.enum(['own', 'write', 'use', 'no']) }),

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { allowOnPage } from '$server/access/allow';
 import { settleAdapted } from '$server/course/adapted';
 import { openEditor, renamePage } from '$server/course/open-editor';
-import { readForm, saying } from '$server/http/form';
+import { readForm, formAction } from '$server/http/form';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowOnPage('keep the page', (_event: PageServerLoadEvent, { app, grant }) =>
@@ -14,7 +14,7 @@ const Title = z.object({ title: z.string().trim().min(1, 'A page needs a title.'
 export const actions = {
   settled: allowOnPage(
     'keep the page',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const shape = z.object({ version: z.coerce.number().int().min(0) });
       const { version } = await readForm(request, shape);
       await settleAdapted(app.db, grant, version);
@@ -22,7 +22,7 @@ export const actions = {
   ),
   rename: allowOnPage(
     'keep the page',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { title } = await readForm(request, Title);
       await renamePage(app.db, grant, title);
     }),

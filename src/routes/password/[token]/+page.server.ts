@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { allowAnyone } from '$server/access/allow';
 import { enter } from '$server/access/enter';
 import { isPasswordLink, usePasswordLink } from '$server/access/own-account';
-import { readForm, saying } from '$server/http/form';
+import { readForm, formAction } from '$server/http/form';
 import type { PageServerLoadEvent } from './$types';
 
 export const load = allowAnyone(
@@ -19,7 +19,7 @@ export const load = allowAnyone(
 export const actions = {
   default: allowAnyone(
     'enter',
-    saying(async (event: RequestEvent, { app }) => {
+    formAction(async (event: RequestEvent, { app }) => {
       const { password } = await readForm(
         event.request,
         z.object({ password: z.string().max(1000) }),

@@ -1,6 +1,7 @@
 import { error, redirect, type RequestEvent } from '@sveltejs/kit';
 import { allowOnPage } from '$server/access/allow';
 import { takeReading } from '$server/copy/own-pages';
+import { formAction } from '$server/http/form';
 import { viewPage } from '$server/page/view-page';
 import type { PageServerLoadEvent } from './$types';
 
@@ -15,7 +16,10 @@ export const load = allowOnPage(
 
 export const actions = {
   /** Takes a copy of what is read into the student's own workbook. */
-  take: allowOnPage('take a copy of the page', async (_event: RequestEvent, { app, grant }) => {
-    redirect(303, `/read/${await takeReading(app, grant)}`);
-  }),
+  take: allowOnPage(
+    'take a copy of the page',
+    formAction(async (_event: RequestEvent, { app, grant }) =>
+      redirect(303, `/read/${await takeReading(app, grant)}`),
+    ),
+  ),
 };

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { dayOf } from '$core/calendar/local-time';
 import { weeksOf } from '$core/calendar/weeks';
 import { allowPerson } from '$server/access/allow';
-import { readForm, saying } from '$server/http/form';
+import { readForm, formAction } from '$server/http/form';
 import { dropStretch, readHolidays, readTerms, writeStretch } from '$server/school/calendar';
 import { QuietHours, readQuietHours, setQuietHours } from '$server/school/quiet-hours';
 import { readTimeZone, setTimeZone } from '$server/school/time-zone';
@@ -43,27 +43,27 @@ const Entry = z.object({
 export const actions = {
   write: allowPerson(
     'keep the school',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { kind, ...entry } = await readForm(request, Entry);
       await writeStretch(app.db, grant, kind, entry);
     }),
   ),
   drop: allowPerson(
     'keep the school',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, z.object({ kind, id }));
       await dropStretch(app.db, grant, wish.kind, wish.id);
     }),
   ),
   quiet: allowPerson(
     'keep the school',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       await setQuietHours(app.db, grant, await readForm(request, QuietHours));
     }),
   ),
   zone: allowPerson(
     'keep the school',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { zone } = await readForm(
         request,
         z.object({ zone: z.enum(TIME_ZONES, 'Choose a time zone.') }),

@@ -1,7 +1,7 @@
 import type { RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowPerson } from '$server/access/allow';
-import { readForm, saying } from '$server/http/form';
+import { readForm, formAction } from '$server/http/form';
 import { readMailFaults, readWork, tryAgain } from '$server/jobs/work';
 import { readTimeZone } from '$server/school/time-zone';
 import type { PageServerLoadEvent } from './$types';
@@ -23,7 +23,7 @@ export const load = allowPerson(
 export const actions = {
   again: allowPerson(
     'keep the school',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const work = await readForm(
         request,
         z.object({ id: z.uuid('No work is named.'), kind: z.string().max(60) }),

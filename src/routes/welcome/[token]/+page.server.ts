@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { allowAnyone } from '$server/access/allow';
 import { enter } from '$server/access/enter';
 import { checkPassword } from '$server/access/password';
-import { readForm, saying } from '$server/http/form';
+import { readForm, formAction } from '$server/http/form';
 import { Refusal } from '$server/page/refusal';
 import { isSetUpLink, useSetUpLink } from '$server/school/first';
 import type { PageServerLoadEvent } from './$types';
@@ -31,7 +31,7 @@ const First = z.object({
 export const actions = {
   default: allowAnyone(
     'enter',
-    saying(async (event: RequestEvent, { app }) => {
+    formAction(async (event: RequestEvent, { app }) => {
       // Looked up before anything is hashed: a link that leads nowhere costs nothing.
       await app.limits.count('link', event.getClientAddress());
       if (!(await isSetUpLink(app.db, event.params.token ?? ''))) throw new Refusal(404, NO_LINK);

@@ -5,7 +5,7 @@ import { allowInClass } from '$server/access/allow';
 import { beginBuild } from '$server/class/build-class';
 import { viewSources } from '$server/class/view-class';
 import type { Holder } from '$server/course/units';
-import { readFields, saying } from '$server/http/form';
+import { readFields, formAction } from '$server/http/form';
 import { Refusal } from '$server/page/refusal';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
@@ -45,7 +45,7 @@ const unitWish = z.object({
 export const actions = {
   default: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const fields = await readFields(request);
       const source = readHolder(String(fields.get('from') ?? ''));
       if (!source) throw new Refusal(400, 'Choose what to bring in from first.');

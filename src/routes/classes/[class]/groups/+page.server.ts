@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { allowInClass } from '$server/access/allow';
 import { dropGrouping } from '$server/class/groups';
 import { viewGroups } from '$server/class/view-class';
-import { readForm, saying } from '$server/http/form';
+import { readForm, formAction } from '$server/http/form';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowInClass(
@@ -19,7 +19,7 @@ export const load = allowInClass(
 export const actions = {
   drop: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, z.object({ grouping: z.uuid('Choose groups first.') }));
       await dropGrouping(app.db, grant, wish.grouping);
     }),

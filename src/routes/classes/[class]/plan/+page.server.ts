@@ -8,7 +8,7 @@ import { viewPlan } from '$server/class/view-class';
 import { beginClassPage } from '$server/course/begin-page';
 import { settleNote, writeNote } from '$server/course/notes';
 import { addUnit, dropUnit, putAway, renameUnit } from '$server/course/units';
-import { readForm, saying } from '$server/http/form';
+import { readForm, formAction } from '$server/http/form';
 import { tellClasses } from '$server/live/listeners';
 import { Refusal } from '$server/page/refusal';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
@@ -39,7 +39,7 @@ const AREAS = ['shelf', 'worktable', 'cupboard', 'welcome'] as const;
 export const actions = {
   unit: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, z.object({ title, unit: id.optional() }));
       if (wish.unit) await renameUnit(app.db, grant, wish.unit, wish.title);
       else await addUnit(app.db, grant, wish.title);
@@ -48,7 +48,7 @@ export const actions = {
   ),
   dropUnit: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { unit } = await readForm(request, z.object({ unit: id }));
       await dropUnit(app.db, grant, unit);
       tellClasses(app, [grant.thing.id], new Date());
@@ -56,7 +56,7 @@ export const actions = {
   ),
   begin: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
         z.object({ title, unit: maybeUnit, area: z.enum(AREAS) }),
@@ -67,7 +67,7 @@ export const actions = {
   ),
   area: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
         z.object({ page: id, area: z.enum(['shelf', 'worktable', 'cupboard']) }),
@@ -77,7 +77,7 @@ export const actions = {
   ),
   away: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, z.object({ page: id, away: z.stringbool() }));
       await putAway(app.db, grant, wish.page, wish.away);
       tellClasses(app, [grant.thing.id], new Date());
@@ -85,7 +85,7 @@ export const actions = {
   ),
   note: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
         z.object({
@@ -99,14 +99,14 @@ export const actions = {
   ),
   settle: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { note } = await readForm(request, z.object({ note: id }));
       await settleNote(app.db, grant, note);
     }),
   ),
   open: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { at } = await readForm(request, z.object({ at: z.string().default('') }));
       const now = new Date();
       if (at === '') return openClass(app, grant, now);
@@ -117,12 +117,12 @@ export const actions = {
   ),
   stay: allowInClass(
     'keep the class',
-    saying(async (_event: RequestEvent, { app, grant }) =>
+    formAction(async (_event: RequestEvent, { app, grant }) =>
       setOpening(app, grant, null, new Date()),
     ),
   ),
   close: allowInClass(
     'keep the class',
-    saying(async (_event: RequestEvent, { app, grant }) => closeClass(app, grant, new Date())),
+    formAction(async (_event: RequestEvent, { app, grant }) => closeClass(app, grant, new Date())),
   ),
 };

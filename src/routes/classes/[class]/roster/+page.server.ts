@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { allowInClass } from '$server/access/allow';
 import { viewRoster } from '$server/class/view-class';
-import { readForm, saying } from '$server/http/form';
+import { readForm, formAction } from '$server/http/form';
 import { undoRoster } from '$server/roster/apply-roster';
 import { giveFirstPasswords, resetPassword } from '$server/roster/first-passwords';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
@@ -21,14 +21,14 @@ export const load = allowInClass(
 export const actions = {
   undo: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { change } = await readForm(request, z.object({ change: z.uuid('Nothing to undo.') }));
       await undoRoster(app, grant, change);
     }),
   ),
   password: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { student } = await readForm(
         request,
         z.object({ student: z.uuid('Nobody is named.') }),
@@ -36,7 +36,10 @@ export const actions = {
       return { passwords: await resetPassword(app, grant, student) };
     }),
   ),
-  passwords: allowInClass('keep the class', async (_event: RequestEvent, { app, grant }) => ({
-    passwords: await giveFirstPasswords(app.db, grant),
-  })),
+  passwords: allowInClass(
+    'keep the class',
+    formAction(async (_event: RequestEvent, { app, grant }) => ({
+      passwords: await giveFirstPasswords(app.db, grant),
+    })),
+  ),
 };

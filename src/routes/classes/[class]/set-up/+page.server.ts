@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { allowInClass } from '$server/access/allow';
 import { addSlot, describeClass, dropSlot, setStaff } from '$server/class/set-up';
 import { viewSetUp } from '$server/class/view-class';
-import { readForm, saying } from '$server/http/form';
+import { readForm, formAction } from '$server/http/form';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowInClass(
@@ -22,7 +22,7 @@ const time = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time is missing.')
 export const actions = {
   about: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
         z.object({
@@ -35,7 +35,7 @@ export const actions = {
   ),
   joining: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { rule } = await readForm(
         request,
         z.object({ rule: z.enum(['open', 'coming', 'ask']) }),
@@ -45,7 +45,7 @@ export const actions = {
   ),
   staff: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
         z.object({ person: id, kind: z.enum(['lead', 'co-teacher', 'marker', 'no']) }),
@@ -56,7 +56,7 @@ export const actions = {
   ),
   slot: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const weekday = z.coerce.number().int().min(1).max(7);
       const slot = await readForm(request, z.object({ weekday, starts: time, ends: time }));
       await addSlot(app.db, grant, slot);
@@ -64,7 +64,7 @@ export const actions = {
   ),
   dropSlot: allowInClass(
     'keep the class',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { slot } = await readForm(request, z.object({ slot: id }));
       await dropSlot(app.db, grant, slot);
     }),

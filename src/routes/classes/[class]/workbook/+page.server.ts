@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { allowInClass } from '$server/access/allow';
 import { beginOwnPage, putOwnPageAway } from '$server/copy/own-pages';
 import { viewOwnWorkbook } from '$server/copy/workbook';
-import { readForm, saying } from '$server/http/form';
+import { readForm, formAction } from '$server/http/form';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 /** A student's own workbook in a class. */
@@ -23,7 +23,7 @@ export const load = allowInClass(
 export const actions = {
   begin: allowInClass(
     'keep own workbook',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { title } = await readForm(
         request,
         z.object({ title: z.string().trim().min(1, 'The page needs a title.').max(300) }),
@@ -33,7 +33,7 @@ export const actions = {
   ),
   away: allowInClass(
     'keep own workbook',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { page, away } = await readForm(
         request,
         z.object({ page: z.uuid('No page is named.'), away: z.stringbool() }),

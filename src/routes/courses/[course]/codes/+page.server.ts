@@ -1,9 +1,9 @@
-import { fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowInCourse } from '$server/access/allow';
 import { keepCodes } from '$server/course/codes';
 import { viewCodes } from '$server/course/view-course';
-import { readForm, saying } from '$server/http/form';
+import { readForm, formAction } from '$server/http/form';
+import { Refusal } from '$server/page/refusal';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowInCourse(
@@ -23,12 +23,12 @@ const MOST_BYTES = 20_000_000;
 export const actions = {
   read: allowInCourse(
     'write the course',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { list } = await readForm(
         request,
         z.object({ list: z.instanceof(File, { message: 'Choose a list first.' }) }),
       );
-      if (list.size > MOST_BYTES) return fail(413, { sentence: 'This list is larger than 20 MB.' });
+      if (list.size > MOST_BYTES) throw new Refusal(413, 'This list is larger than 20 MB.');
       const read = await app.threads.run({
         kind: 'codes',
         name: list.name,

@@ -7,7 +7,7 @@ import { withdraw } from '$server/handout/change-assignment';
 import { giveTo } from '$server/handout/joiners';
 import { undoChange } from '$server/handout/undo';
 import { viewAssignment } from '$server/handout/view-assignment';
-import { readForm, saying } from '$server/http/form';
+import { readForm, formAction } from '$server/http/form';
 import { Refusal } from '$server/page/refusal';
 import type { PageServerLoadEvent } from './$types';
 
@@ -41,21 +41,21 @@ const Allowance = z.object({
 export const actions = {
   withdraw: allowOnAssignment(
     'run the assignment',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { withdrawn } = await readForm(request, z.object({ withdrawn: z.stringbool() }));
       await withdraw(app, grant, withdrawn, new Date());
     }),
   ),
   undo: allowOnAssignment(
     'change the assignment',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { change } = await readForm(request, z.object({ change: z.uuid('Nothing to undo.') }));
       await undoChange(app, grant, { change, at: new Date() });
     }),
   ),
   give: allowOnAssignment(
     'run the assignment',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { students } = await readForm(request, z.object({ students: z.string() }));
       const people = z.array(z.uuid()).safeParse(students.split(' '));
       if (!people.success) throw new Refusal(400, 'Nobody is named.');
@@ -64,7 +64,7 @@ export const actions = {
   ),
   allow: allowOnAssignment(
     'run the assignment',
-    saying(async ({ request }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { student, kind, due, note } = await readForm(request, Allowance);
       const at = due ? readLocalTime(due, grant.thing.class.time_zone) : null;
       if (due && at === null) throw new Refusal(400, 'The time is not a date and time.');

@@ -1,9 +1,9 @@
-import { fail, redirect } from '@sveltejs/kit';
+import { redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { rubricFromRows } from '$core/formats/rubric-table';
 import { allowInCourse } from '$server/access/allow';
 import { beginRubric, openRubric, writeRubric } from '$server/course/rubrics';
-import { readForm, saying } from '$server/http/form';
+import { readForm, formAction } from '$server/http/form';
 import { Refusal } from '$server/page/refusal';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
@@ -34,7 +34,7 @@ const MOST_BYTES = 2_000_000;
 export const actions = {
   copy: allowInCourse(
     'write the course',
-    saying(async ({ params }: RequestEvent, { app, grant }) => {
+    formAction(async ({ params }: RequestEvent, { app, grant }) => {
       const { title, unit_id: unit, table } = await openRubric(app.db, grant, params.rubric);
       const copy = { unit, title: `${title}, copied`.slice(0, 300) };
       const made = await beginRubric(app.db, grant, copy, table);
@@ -43,14 +43,14 @@ export const actions = {
   ),
   read: allowInCourse(
     'write the course',
-    saying(async ({ request, params }: RequestEvent, { app, grant }) => {
+    formAction(async ({ request, params }: RequestEvent, { app, grant }) => {
       const { table: file } = await readForm(
         request,
         z.object({ table: z.instanceof(File, { message: 'Choose a table first.' }) }),
       );
       const rubric = await openRubric(app.db, grant, params.rubric);
       if (file.size > MOST_BYTES)
-        return fail(413, { sentence: 'This table is larger than 2 MB. Is it the rubric?' });
+        throw new Refusal(413, 'This table is larger than 2 MB. Is it the rubric?');
       const rows = await app.threads.run({
         kind: 'table',
         name: file.name,
@@ -58,8 +58,7 @@ export const actions = {
       });
       const read = rubricFromRows(rows, () => crypto.randomUUID().slice(0, 8));
       if ('faults' in read)
-        return fail(422, {
-          sentence: 'The table is not a rubric yet; the one below is as it was.',
+        throw new Refusal(422, 'The table is not a rubric yet; the one below is as it was.', {
           faults: read.faults.slice(0, 50),
         });
       const saved = await writeRubric(app.db, grant, rubric.id, {

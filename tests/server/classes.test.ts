@@ -201,7 +201,7 @@ describe('a class that is closed', () => {
     expect(await seen()).toEqual(['student', 'reader']);
     const told = (await readMailbox(test.app.db, student)).map(({ subject }) => subject);
     expect(told).toEqual(['8V is open']);
-    await closeClass(test.app, await inClass(test.app.db, klass.id), at);
+    await closeClass(test.app, await inClass(test.app.db, klass.id));
     expect(await seen()).toEqual(['nobody', 'nobody']);
   });
 

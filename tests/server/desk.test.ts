@@ -1,4 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
+import { deskLines } from '../../src/lib/core/desk/desk-lines';
 import { plainWish } from '../../src/lib/core/handout/wish';
 import { opened, handIn } from '../../src/lib/server/copy/moves';
 import { readOwnWork } from '../../src/lib/server/copy/own-work';
@@ -47,6 +48,7 @@ const teacher = async () =>
     .where('id', '=', school.teacher)
     .executeTakeFirstOrThrow();
 const desk = async (now = NOW) => readDesk(test.app.db, await teacher(), now);
+const lines = async () => deskLines(await desk(), NOW);
 async function out(title: string, local: string, klass = school.class) {
   const id = crypto.randomUUID();
   const wish = plainWish(page, klass, { title, due: { kind: 'at', local } });
@@ -92,8 +94,9 @@ describe('the desk', () => {
       note: '',
       at: new Date(),
     });
-    const { lines } = await desk();
-    expect(lines.map(({ kind, title, places }) => [kind, title, places[0]?.count])).toEqual([
+    expect(
+      (await lines()).map(({ kind, title, places }) => [kind, title, places[0]?.count]),
+    ).toEqual([
       ['answer', 'Soon', 1],
       ['nudge', 'Soon', 1],
       ['due', 'Soon', 3],
@@ -127,7 +130,7 @@ describe('the desk', () => {
         .execute();
       await out(`In ${name}`, '2026-11-12T10:50', id);
     }
-    expect((await desk()).lines.filter(({ title }) => title.startsWith('In 7')).length).toBe(6);
+    expect((await lines()).filter(({ title }) => title.startsWith('In 7')).length).toBe(6);
     expect([await statements(), await list()]).toEqual(before);
   });
 });

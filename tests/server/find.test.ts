@@ -178,7 +178,7 @@ describe('finding', () => {
   });
 
   it('finds nothing of a closed class for its students', async () => {
-    await closeClass(test.app, await inClass(test.app.db, school.class), new Date());
+    await closeClass(test.app, await inClass(test.app.db, school.class));
     for (const query of ['crab', 'tide', 'seaweed', 'limpet', 'teacher'])
       expect(await student(query)).toEqual([]);
     await openClass(test.app, await inClass(test.app.db, school.class), new Date());

@@ -11,6 +11,7 @@ import { readOwnWork } from '../../src/lib/server/copy/own-work';
 import { readNotes, writeNote } from '../../src/lib/server/course/notes';
 import { bringBack, pastePages, readMovedAway } from '../../src/lib/server/course/paste-pages';
 import { addUnit, readListedPages } from '../../src/lib/server/course/units';
+import { deskLines } from '../../src/lib/core/desk/desk-lines';
 import { readDesk } from '../../src/lib/server/desk/desk';
 import { handOutWhenDue, keepDraft, readDrafts } from '../../src/lib/server/handout/drafts';
 import { readKnown } from '../../src/lib/server/roster/known';
@@ -298,12 +299,9 @@ describe('who left a class', () => {
       .executeTakeFirstOrThrow();
     expect((await test.app.findPage(first(), page.id))?.relation).toBe('nobody');
     for (const student of school.students.slice(1)) await leave(student);
-    const desk = await readDesk(
-      test.app.db,
-      await person(school.teacher),
-      Date.parse('2031-05-05'),
-    );
-    expect(desk.lines.filter(({ kind }) => kind === 'nudge')).toEqual([]);
+    const now = Date.parse('2031-05-05');
+    const desk = await readDesk(test.app.db, await person(school.teacher), now);
+    expect(deskLines(desk, now).filter(({ kind }) => kind === 'nudge')).toEqual([]);
   });
 });
 

@@ -1,6 +1,13 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { News } from '../../src/lib/core/live/news';
+import { closeClass } from '../../src/lib/server/class/open-class';
+import { handBack, opened, score } from '../../src/lib/server/copy/moves';
+import { NewsHub } from '../../src/lib/server/live/news-hub';
+import { newsStream } from '../../src/lib/server/live/stream';
 import { useApp } from '../support/app';
-import { makeSchool, PASSWORD, type TestSchool } from '../support/school';
+import { withdrawAs } from '../support/deeds';
+import { inClass, toMark, toSee } from '../support/grants';
+import { assign, makeSchool, PASSWORD, type TestSchool } from '../support/school';
 import { Server } from '../support/server';
 import { Visitor } from '../support/visitor';
 
@@ -9,7 +16,7 @@ let school: TestSchool;
 const servers: Server[] = [];
 
 beforeAll(async () => {
-  school = await makeSchool(test.app, 1);
+  school = await makeSchool(test.app, 2);
   servers.push(await Server.start(test.url), await Server.start(test.url));
 });
 afterAll(() => Promise.all(servers.map((server) => server.stop())));
@@ -65,5 +72,86 @@ describe('a stream of news', () => {
       stream.ended.catch(() => undefined);
       stream.stop();
     }
+  });
+});
+
+describe('news of a copy', () => {
+  const heardBy = async (visitor: Visitor) => {
+    const stop = new AbortController();
+    const answer = await visitor.fetch('/live', { signal: stop.signal });
+    const reader = answer.body?.pipeThrough(new TextDecoderStream()).getReader();
+    let text = '';
+    const reading = (async () => {
+      for (;;) {
+        const { value, done } = (await reader?.read()) ?? { done: true };
+        if (done) return;
+        text += value;
+      }
+    })().catch(() => undefined);
+    const news = (): News[] =>
+      text
+        .split('\n')
+        .filter((line) => line.startsWith('data: ['))
+        .flatMap((line) => JSON.parse(line.slice(6)));
+    await expect.poll(() => text).toContain('resync');
+    return { news, stop: async () => (stop.abort(), reading) };
+  };
+  const copies = (news: News[]) => news.filter((one) => one.kind === 'copy');
+
+  it('says to staff how it stands, and to its student no more than they may know', async () => {
+    const [, student = ''] = school.students;
+    const {
+      assignment,
+      copies: [, page = ''],
+    } = await assign(test.app, school);
+    const [teacher, mine, stranger] = [
+      await heardBy(await visit('teacher')),
+      await heardBy(await visit('student2')),
+      await heardBy(await visit('stranger')),
+    ];
+    await opened(test.app, await toSee(test.app, { page, person: student }));
+    await score(test.app, await toMark(test.app, { page, person: school.marker }), '3.5');
+    const last = (news: News[]) => copies(news).at(-1)?.row;
+    await expect.poll(() => last(teacher.news())?.points).toBe('3.50');
+    await expect.poll(() => last(mine.news())?.openers).toEqual([student]);
+    expect(JSON.stringify(mine.news())).not.toContain('3.50');
+    await handBack(test.app, await toMark(test.app, { page, person: school.teacher }), '4');
+    await expect.poll(() => last(mine.news())?.points).toBe('4.00');
+    // What was withdrawn is no news to its student any more, and a closed class is none at all.
+    await withdrawAs(test.app, school.teacher, assignment, school.class, true);
+    const before = copies(mine.news()).length;
+    await score(test.app, await toMark(test.app, { page, person: school.teacher }), '5');
+    await expect.poll(() => last(teacher.news())?.points).toBe('5.00');
+    expect(copies(mine.news())).toHaveLength(before);
+    expect(stranger.news()).toEqual([]);
+    for (const one of [teacher, mine, stranger]) await one.stop();
+  });
+
+  it('ends for its students when their class closes', async () => {
+    const stream = await listen(await visit('student2'));
+    await closeClass(test.app, await inClass(test.app.db, school.class));
+    expect(await stream.ended).toBe('ended');
+  });
+});
+
+describe('a reader who takes nothing', () => {
+  it('is let go, and what waits for them is thrown away', async () => {
+    const hub = new NewsHub(test.app.db, test.url);
+    let listening = true;
+    const stream = newsStream(
+      { person: 'x', session: 'x', places: new Set(['8C']), studentOf: new Set() },
+      (listener) => {
+        const remove = hub.add(listener);
+        for (let i = 0; i < 1000 && listening; i++) listener.hear('x'.repeat(1000));
+        return () => {
+          listening = false;
+          remove();
+        };
+      },
+      async () => true,
+    );
+    const reader = stream.getReader();
+    await expect(reader.read()).rejects.toThrow('takes no news');
+    await hub.close();
   });
 });

@@ -1,20 +1,10 @@
+import type { Heard } from '$core/live/news';
 import { backOff } from './back-off';
-
-/** What the server says is new: which page, which version. */
-interface News {
-  page: string | null;
-  version: number;
-  /** Whether more happened than writing: a move, a score, a comment. */
-  record: boolean;
-  at: number;
-}
-
-type Heard = News[] | 'resync';
 
 const CHANNEL = 'uncia news';
 
 /**
- * One stream of news for all tabs of this browser: the tab that holds the lock listens and tells the others.
+ * One stream of news for all tabs of this browser: the tab that holds the lock listens and passes it on to the others.
  * Where there are no locks (a plain http address that is not this machine), each tab has its own stream.
  */
 class Live {
@@ -65,13 +55,13 @@ class Live {
   private listen() {
     const source = new EventSource('/live');
     this.source = source;
-    const tell = (heard: Heard) => {
+    const pass = (heard: Heard) => {
       this.channel?.postMessage(heard);
       this.spread(heard);
     };
     source.onopen = () => (this.failures = 0);
-    source.onmessage = ({ data }) => tell(JSON.parse(data));
-    source.addEventListener('resync', () => tell('resync'));
+    source.onmessage = ({ data }) => pass(JSON.parse(data));
+    source.addEventListener('resync', () => pass('resync'));
     source.onerror = () => {
       if (source.readyState !== EventSource.CLOSED || this.source !== source) return;
       const wait = backOff(++this.failures);

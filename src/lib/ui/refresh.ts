@@ -2,6 +2,9 @@ import { enhance as enhanceForm } from '$app/forms';
 import { invalidate, invalidateAll } from '$app/navigation';
 import { navigating } from '$app/state';
 import type { SubmitFunction } from '@sveltejs/kit';
+import type { CopyRow } from '$core/copy/copy-row';
+import type { Heard } from '$core/live/news';
+import { patchCopies, wantsReading } from '$core/live/patch-copies';
 import { live } from './live.svelte';
 
 /** News is gathered this long before a view is read again, in milliseconds. */
@@ -32,10 +35,18 @@ async function refresh(dependency: `uncia:${string}`) {
   if (answer?.ok) await readAgain(dependency);
 }
 
-/** Reads a view's data again when there is news. For an `{@attach}` or an effect. @returns what ends it */
-export function refreshOnNews(dependency: `uncia:${string}`): () => void {
+/**
+ * Reads a view's data again when there is news that it cannot take in by itself. For an effect.
+ * @param concerns takes in what it can, and tells whether the view is to be read again
+ * @returns what ends it
+ */
+export function refreshOnNews(
+  dependency: `uncia:${string}`,
+  concerns: (heard: Heard) => boolean,
+): () => void {
   let timer: ReturnType<typeof setTimeout> | null = null;
-  const stop = live.hear(() => {
+  const stop = live.hear((heard) => {
+    if (!concerns(heard)) return;
     timer ??= setTimeout(() => {
       timer = null;
       void refresh(dependency);
@@ -45,4 +56,33 @@ export function refreshOnNews(dependency: `uncia:${string}`): () => void {
     stop();
     if (timer) clearTimeout(timer);
   };
+}
+
+/** Whether something of one of these classes changed that only reading it again can show. */
+export const aboutClasses =
+  (classes: readonly string[]) =>
+  (heard: Heard): boolean =>
+    wantsReading(heard, { classes: new Set(classes), copies: [] });
+
+/** Keeps the copies of a view up to date with the news; what is more than they can show is read again. For an effect. */
+export function followCopies<T extends CopyRow>(
+  dependency: `uncia:${string}`,
+  view: {
+    /** The classes whose copies it shows. */
+    classes: readonly string[];
+    /** Who looks. */
+    me: string;
+    copies: () => readonly T[];
+    patch: (copies: readonly T[]) => void;
+  },
+): () => void {
+  const classes = new Set(view.classes);
+  return refreshOnNews(dependency, (heard) => {
+    const copies = view.copies();
+    if (heard !== 'resync') {
+      const next = patchCopies(copies, heard, view.me);
+      if (next !== copies) view.patch(next);
+    }
+    return wantsReading(heard, { classes, copies });
+  });
 }

@@ -5,7 +5,12 @@
   import { away, clock, longDate } from '$ui/when';
 
   let { data } = $props();
-  $effect(() => refreshOnNews('uncia:work'));
+  $effect(() =>
+    refreshOnNews(
+      'uncia:work',
+      (heard) => heard === 'resync' || heard.some(({ kind }) => kind === 'class'),
+    ),
+  );
 
   const days = $derived([...grouped(data.times, ({ due }) => longDate(due, data.timeZone))]);
   const today = $derived(longDate(data.now, data.timeZone));

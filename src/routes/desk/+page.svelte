@@ -1,14 +1,31 @@
 <script lang="ts">
-  import type { DeskLine, DeskPlace } from '$core/desk/desk-lines';
+  import type { CopyRow } from '$core/copy/copy-row';
+  import { deskLines, type DeskLine, type DeskPlace } from '$core/desk/desk-lines';
+  import { Clock } from '$ui/clock.svelte';
   import { flagsOf, stateOf } from '$core/copy/state';
   import Rosette from '$ui/marks/Rosette.svelte';
   import NextSteps from '$ui/shell/NextSteps.svelte';
-  import { refreshOnNews } from '$ui/refresh';
+  import { followCopies } from '$ui/refresh';
   import { longDate, when } from '$ui/when';
 
   let { data } = $props();
   const desk = $derived(data.desk);
-  $effect(() => refreshOnNews('uncia:desk'));
+  const clock = new Clock();
+  $effect(() => clock.run(60_000));
+  let copies: readonly CopyRow[] = $derived(desk.copies);
+  $effect(() =>
+    followCopies('uncia:desk', {
+      classes: desk.classes.map(({ id }) => id),
+      me: data.person?.id ?? '',
+      copies: () => copies,
+      patch: (next) => (copies = next),
+    }),
+  );
+  const lines = $derived(deskLines({ ...desk, copies }, clock.now));
+  const copiesOf = (lesson: (typeof desk.lessons)[number]) =>
+    copies.filter(
+      (copy) => copy.class === lesson.class && copy.assignment === lesson.assignment?.id,
+    );
 
   const GROUP_OF = { answer: 'answer', nudge: 'nudge', due: 'coming', draft: 'coming' } as const;
   const BUTTONS = { answer: 'Mark', nudge: 'See who', due: 'Open', draft: 'Finish' };
@@ -42,7 +59,7 @@
   /** What stands behind the name of a class. */
   function placeWords(line: DeskLine, { count, since }: DeskPlace): string {
     const several = line.places.length > 1 && (line.kind === 'answer' || line.kind === 'nudge');
-    const time = since === null ? '' : when(since, data.now, desk.timeZone);
+    const time = since === null ? '' : when(since, clock.now, desk.timeZone);
     const says = { answer: `waiting since ${time}`, nudge: `due ${time}`, due: time, draft: time };
     return [several ? String(count) : '', time && says[line.kind]].filter(Boolean).join(', ');
   }
@@ -93,7 +110,7 @@
     GROUPS.map(([kind, title]) => ({
       title,
       kind,
-      lines: desk.lines.filter((line) => GROUP_OF[line.kind] === kind),
+      lines: lines.filter((line) => GROUP_OF[line.kind] === kind),
     })).filter((group) => group.lines.length > 0),
   );
 </script>
@@ -103,7 +120,7 @@
     class="w-80 shrink-0 border-r border-rule bg-sheet px-4 py-4 max-md:w-full max-md:border-r-0"
     aria-labelledby="today"
   >
-    <h2 id="today" class="text-lg font-bold">{longDate(data.now, desk.timeZone)}</h2>
+    <h2 id="today" class="text-lg font-bold">{longDate(clock.now, desk.timeZone)}</h2>
     <ul class="mt-3">
       {#each desk.lessons as lesson, index (index)}
         <li
@@ -118,13 +135,13 @@
             <a href="/classes/{lesson.class}" class="font-bold text-ink no-underline"
               >{lesson.name} {lesson.title}</a
             >
-            {#if lesson.assignment}<p class="text-sm text-ink2">{lesson.assignment}</p>{/if}
+            {#if lesson.assignment}<p class="text-sm text-ink2">{lesson.assignment.title}</p>{/if}
             <div class="mt-2 flex flex-wrap gap-1">
-              {#each lesson.copies as copy (copy.id)}
+              {#each copiesOf(lesson) as copy (copy.id)}
                 <Rosette
                   mask={copy.mask}
                   state={stateOf(copy.facts)}
-                  flags={flagsOf(copy.facts, data.now)}
+                  flags={flagsOf(copy.facts, clock.now)}
                   points={copy.points}
                   size={26}
                 />

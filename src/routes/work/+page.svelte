@@ -3,14 +3,22 @@
   import { writePoints } from '$core/marking/points';
   import Rosette from '$ui/marks/Rosette.svelte';
   import FormButton from '$ui/shell/FormButton.svelte';
-  import { refreshOnNews } from '$ui/refresh';
+  import { followCopies } from '$ui/refresh';
   import { away, when } from '$ui/when';
 
   let { data } = $props();
-  $effect(() => refreshOnNews('uncia:work'));
+  let copies: readonly (typeof data.work)[number][] = $derived(data.work);
+  $effect(() =>
+    followCopies('uncia:work', {
+      classes: data.classes.map(({ id }) => id),
+      me: data.person?.id ?? '',
+      copies: () => copies,
+      patch: (next) => (copies = next),
+    }),
+  );
 
   const work = $derived(
-    data.work.map((copy) => {
+    copies.map((copy) => {
       const state = stateOf(copy.facts);
       const flags = {
         ...flagsOf(copy.facts, data.now),

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { reduceEvents } from '../copy/reduce';
 import type { CopyFacts } from '../copy/state';
-import { deskLines, type DeskAssignment } from './desk-lines';
+import { deskLines, type DeskAssignment, type DeskDraft } from './desk-lines';
 
 const DAY = 86_400_000;
 const NOW = Date.parse('2026-10-14T09:00:00Z');
@@ -19,12 +19,9 @@ const facts = (of: Partial<CopyFacts> = {}): CopyFacts => ({
 let n = 0;
 const copy = (of: Partial<CopyFacts> = {}) => {
   const id = `copy ${++n}`;
-  return { id, mask: '00', members: [`student ${n}`], facts: facts(of) };
+  return { id, assignment: '', class: '', mask: '00', members: [`student ${n}`], facts: facts(of) };
 };
-const task = (
-  copies: ReturnType<typeof copy>[],
-  of: Partial<DeskAssignment> = {},
-): DeskAssignment => ({
+const task = (copies: ReturnType<typeof copy>[], of: Partial<DeskAssignment> = {}) => ({
   id: 'tides',
   title: 'Tides',
   class: A ?? { id: '', name: '', title: '' },
@@ -32,9 +29,21 @@ const task = (
   copies,
   ...of,
 });
+type Task = ReturnType<typeof task>;
+const linesOf = (tasks: Task[], drafts: DeskDraft[] = []) =>
+  deskLines(
+    {
+      assignments: tasks.map(({ copies: _copies, ...assignment }) => assignment),
+      copies: tasks.flatMap(({ id, class: klass, copies }) =>
+        copies.map((one) => ({ ...one, assignment: id, class: klass.id })),
+      ),
+      drafts,
+    },
+    NOW,
+  );
 const handedIn = (at: number) => ({ opened: 1, written: 1, handedIn: at, counted: at });
-const kinds = (assignments: DeskAssignment[]) =>
-  deskLines(assignments, [], NOW).map(({ kind, title, places }) => [
+const kinds = (tasks: Task[]) =>
+  linesOf(tasks).map(({ kind, title, places }) => [
     kind,
     title,
     places.map(({ class: { name }, count }) => `${name} ${count}`).join(', '),
@@ -43,14 +52,10 @@ const kinds = (assignments: DeskAssignment[]) =>
 describe('the desk', () => {
   it('says an assignment once, with each class that waits, the longest wait first', () => {
     const late = copy(handedIn(NOW - 2 * DAY));
-    const [answer] = deskLines(
-      [
-        task([copy(handedIn(NOW - DAY)), copy({ written: 5 })], { due: null }),
-        task([copy(handedIn(NOW - DAY / 2)), late], { due: null, class: B }),
-      ],
-      [],
-      NOW,
-    );
+    const [answer] = linesOf([
+      task([copy(handedIn(NOW - DAY)), copy({ written: 5 })], { due: null }),
+      task([copy(handedIn(NOW - DAY / 2)), late], { due: null, class: B ?? task([]).class }),
+    ]);
     expect(answer).toEqual({
       kind: 'answer',
       id: 'tides',
@@ -83,7 +88,7 @@ describe('the desk', () => {
 
   it('says overdue where a copy is, and counts students, not pages', () => {
     const shared = { ...copy({ due: NOW - 1 }), members: ['one', 'two'] };
-    const [nudge] = deskLines([task([shared], { due: NOW - 1 })], [], NOW);
+    const [nudge] = linesOf([task([shared], { due: NOW - 1 })]);
     expect(nudge).toMatchObject({ kind: 'nudge', overdue: true, places: [{ count: 2 }] });
   });
 
@@ -104,7 +109,7 @@ describe('the desk', () => {
       },
       { id: 'f', title: 'Draft', class: task([]).class, goesOut: null, fault: 'Its page is gone.' },
     ];
-    expect(deskLines(lines, drafts, NOW).map(({ kind, title }) => [kind, title])).toEqual([
+    expect(linesOf(lines, drafts).map(({ kind, title }) => [kind, title])).toEqual([
       ['answer', 'Old'],
       ['answer', 'New'],
       ['nudge', 'Overdue'],
@@ -116,6 +121,6 @@ describe('the desk', () => {
   });
 
   it('is empty where there is nothing', () => {
-    expect(deskLines([], [], NOW)).toEqual([]);
+    expect(linesOf([])).toEqual([]);
   });
 });

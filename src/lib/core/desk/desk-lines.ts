@@ -1,3 +1,4 @@
+import { grouped } from '../lists/grouped';
 import { flagsOf, stateOf, type CopyFacts } from '../copy/state';
 
 const DAY = 86_400_000;
@@ -18,13 +19,29 @@ export interface DeskClass {
   title: string;
 }
 
-/** An assignment in one class, with the copies of it that ask for work. Instants in epoch milliseconds. */
+/** An assignment in one class. Instants in epoch milliseconds. */
 export interface DeskAssignment {
   id: string;
   title: string;
   class: DeskClass;
   due: number | null;
-  copies: readonly { id: string; mask: string; members: readonly string[]; facts: CopyFacts }[];
+}
+
+/** A copy that asks for work. */
+export interface DeskCopy {
+  id: string;
+  assignment: string;
+  class: string;
+  mask: string;
+  members: readonly string[];
+  facts: CopyFacts;
+}
+
+/** What the desk's lines are made of. */
+export interface DeskView {
+  assignments: readonly DeskAssignment[];
+  copies: readonly DeskCopy[];
+  drafts: readonly DeskDraft[];
 }
 
 export interface DeskDraft {
@@ -57,7 +74,7 @@ export type DeskLine = { id: string; title: string; places: readonly DeskPlace[]
 const oldestFirst = (a: number | null, b: number | null) => (a ?? Infinity) - (b ?? Infinity);
 
 /** What is handed in and waits for an answer; of `marked` copies the handing back is left to the marking view. */
-function waiting({ class: klass, copies }: DeskAssignment): DeskPlace[] {
+function waiting(klass: DeskClass, copies: readonly DeskCopy[]): DeskPlace[] {
   const [first, ...others] = copies
     .filter(({ facts }) => stateOf(facts) === 'handed in')
     .sort((a, b) => oldestFirst(a.facts.handedIn, b.facts.handedIn));
@@ -67,7 +84,7 @@ function waiting({ class: klass, copies }: DeskAssignment): DeskPlace[] {
 }
 
 /** Copies that nobody has begun though they are due soon, or were just now; each by its own due time. */
-function notBegun({ copies }: DeskAssignment, now: number) {
+function notBegun(copies: readonly DeskCopy[], now: number) {
   return copies.filter(({ facts }) => {
     const { due, allowance } = facts;
     const begun = !['unopened', 'opened'].includes(stateOf(facts));
@@ -81,11 +98,8 @@ function notBegun({ copies }: DeskAssignment, now: number) {
  * to nudge, then what is coming; among these the oldest, or what is due first, before the others.
  * @param now epoch milliseconds
  */
-export function deskLines(
-  assignments: readonly DeskAssignment[],
-  drafts: readonly DeskDraft[],
-  now: number,
-): DeskLine[] {
+export function deskLines({ assignments, copies, drafts }: DeskView, now: number): DeskLine[] {
+  const copiesOf = grouped(copies, (copy) => `${copy.assignment} ${copy.class}`);
   const answer = new Map<string, DeskLine>();
   const nudge = new Map<string, DeskLine>();
   const coming = new Map<string, DeskLine>();
@@ -99,11 +113,11 @@ export function deskLines(
       places: places.sort((a, b) => oldestFirst(a.since, b.since)),
     });
   };
-  for (const assignment of assignments) {
-    const { id, title, class: klass, due } = assignment;
-    const waits = waiting(assignment);
+  for (const { id, title, class: klass, due } of assignments) {
+    const theirs = copiesOf.get(`${id} ${klass.id}`) ?? [];
+    const waits = waiting(klass, theirs);
     if (waits.length > 0) add(answer, { kind: 'answer', id, title, places: waits });
-    const idle = notBegun(assignment, now);
+    const idle = notBegun(theirs, now);
     const [first] = idle;
     if (first)
       add(nudge, {
@@ -125,7 +139,7 @@ export function deskLines(
         kind: 'due',
         id,
         title,
-        places: [{ class: klass, count: assignment.copies.length, since: due, copy: null }],
+        places: [{ class: klass, count: theirs.length, since: due, copy: null }],
       });
   }
   for (const { id, title, class: klass, goesOut, fault } of drafts)

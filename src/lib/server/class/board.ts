@@ -1,7 +1,8 @@
 import { HandOutWish, isMeant, type Delivery } from '$core/handout/wish';
 import type { TermView } from '$core/calendar/term';
 import type { Database } from '../db/connect';
-import { readCopies, type CopyRow } from '../copy/facts';
+import type { CopyRow } from '$core/copy/copy-row';
+import { readCopies } from '../copy/facts';
 import { readUnits } from '../course/units';
 import type { ClassThing } from '../access/relation';
 

@@ -131,14 +131,7 @@ async function buildPortion(app: Using<'db' | 'memory' | 'news'>, id: string): P
     return { klass: build.class_id, finished };
   });
   if (!done) return false;
-  app.news.tell({
-    page: null,
-    version: 0,
-    places: [done.klass],
-    students: [],
-    record: true,
-    at: at.getTime(),
-  });
+  app.news.publish({ news: { kind: 'class', class: done.klass }, places: [done.klass] });
   return !done.finished;
 }
 

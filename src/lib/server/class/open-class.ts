@@ -2,6 +2,7 @@ import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
+import { publishToClasses } from '../live/listeners';
 import { notify } from '../message/messages';
 import { inTransaction } from '../db/transaction';
 
@@ -35,26 +36,21 @@ async function open(app: Using<'db' | 'news'>, klass: string, at: Date): Promise
       .where('opened_at', 'is', null)
       .returning(['name', 'school_id'])
       .executeTakeFirst();
-    if (!row) return false;
+    if (!row) return null;
+    const people = await peopleOf(tx, klass);
     await notify(tx, {
       school: row.school_id,
-      people: await peopleOf(tx, klass),
+      people,
       cause: `class opened ${klass}`,
       fact: { kind: 'class opened', class: row.name },
       link: `/classes/${klass}/plan`,
     });
-    return true;
+    return people;
   });
-  if (opened)
-    app.news.tell({
-      page: null,
-      version: 0,
-      places: [klass],
-      students: [],
-      studentsOf: klass,
-      record: true,
-      at: at.getTime(),
-    });
+  if (!opened) return;
+  publishToClasses(app, [klass]);
+  // Who may hear what is looked at anew when they come again.
+  app.news.endStreams({ people: opened });
 }
 
 /** Students and staff of a class. */
@@ -110,20 +106,12 @@ export async function openWhenDue(
 export async function closeClass(
   app: Using<'db' | 'news'>,
   { thing: { id: klass } }: Grant<'keep the class'>,
-  now: Date,
 ): Promise<void> {
   await app.db
     .updateTable('class')
     .set({ opened_at: null, opens_at: null })
     .where('id', '=', klass)
     .execute();
-  app.news.tell({
-    page: null,
-    version: 0,
-    places: [klass],
-    students: [],
-    studentsOf: klass,
-    record: true,
-    at: now.getTime(),
-  });
+  publishToClasses(app, [klass]);
+  app.news.endStreams({ people: await peopleOf(app.db, klass) });
 }

@@ -1,7 +1,7 @@
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import type { Area } from '../db/schema';
-import { tellClasses } from '../live/listeners';
+import { publishToClasses } from '../live/listeners';
 
 /** Puts a page of a class where others see it, or only the staff. What it held in the cupboard stays the staff's. */
 export async function setArea(
@@ -26,5 +26,5 @@ export async function setArea(
     .where('kind', '=', 'class page')
     .where('area', '<>', 'welcome')
     .execute();
-  tellClasses(app, [thing.id], new Date());
+  publishToClasses(app, [thing.id]);
 }

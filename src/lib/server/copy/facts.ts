@@ -1,38 +1,9 @@
 import { sql } from 'kysely';
 import { reduceEvents, type CopyEvent } from '$core/copy/reduce';
-import type { CopyFacts } from '$core/copy/state';
+import type { CopyRow } from '$core/copy/copy-row';
 import type { Delivery } from '$core/handout/wish';
 import { HOLDERS, pagesOf } from './holders';
 import type { Connection } from '../page/page-store';
-
-/** A copy as the board and the lists show it. Instants in epoch milliseconds. */
-export interface CopyRow {
-  id: string;
-  assignment: string;
-  class: string;
-  /** Whose alone it is; null for one that several share. */
-  student: string | null;
-  /** Who has it: its student, or those who share it. */
-  members: string[];
-  /** Which of them have opened it. */
-  openers: string[];
-  /** Of a shared one: its group's name, or empty for the whole class. */
-  group: string;
-  delivery: Delivery;
-  /** The assignment's original that it stands for. */
-  for: string;
-  /** Its students were given something else, and only read it now. */
-  replaced: boolean;
-  /** Which parts are done ("101"). */
-  mask: string;
-  words: number;
-  version: number;
-  /** The last score, a decimal text. */
-  points: string | null;
-  /** The points that it was last handed back with. */
-  pointsBack: string | null;
-  facts: CopyFacts;
-}
 
 type Which =
   | { class: string }

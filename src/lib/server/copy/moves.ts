@@ -15,7 +15,8 @@ import type { Connection } from '../page/page-store';
 import { writeSnapshots } from '../page/write-changes';
 import { Refusal } from '../page/refusal';
 import { HOLDERS, SHARERS } from './holders';
-import { readCopy, type CopyRow } from './facts';
+import type { CopyRow } from '$core/copy/copy-row';
+import { readCopy } from './facts';
 import { inTransaction } from '../db/transaction';
 
 /** Whose move it is, of which copy. */
@@ -37,7 +38,7 @@ async function record(
   may: (copy: CopyRow) => void,
   also: (tx: Connection, version: number, school: number) => Promise<void> = async () => undefined,
 ): Promise<void> {
-  const told = await inTransaction(app.db, async (tx) => {
+  const done = await inTransaction(app.db, async (tx) => {
     const row = await tx
       .selectFrom('page')
       .select(['version', 'school_id', 'class_id', 'student_id'])
@@ -60,23 +61,35 @@ async function record(
       // Two tabs open a copy once.
       .onConflict((conflict) => conflict.doNothing())
       .execute();
-    const { facts } = await readCopy(tx, page, person);
+    const copy = await readCopy(tx, page, person);
     await tx
       .updateTable('page')
-      .set({ with_teacher: isWithTeacher(stateOf(facts)) })
+      .set({ with_teacher: isWithTeacher(stateOf(copy.facts)) })
       .where('id', '=', page)
       .execute();
-    return row;
+    return { ...row, copy, isSeen: await isSeen(tx, page) };
   });
-  app.news.tell({
-    page,
-    version: told.version,
-    at: Date.now(),
-    ...studentsWhoHear(told),
-    places: told.class_id ? [told.class_id] : [],
-    record: true,
+  app.news.publish({
+    news: { kind: 'copy', page, version: done.version, by: person, row: done.copy },
+    ...(done.isSeen ? studentsWhoHear(done) : {}),
+    places: done.class_id ? [done.class_id] : [],
   });
 }
+
+/** Whether a copy's students see it: it was not withdrawn, nor its assignment. */
+const isSeen = async (tx: Connection, page: string): Promise<boolean> =>
+  (await tx
+    .selectFrom('page')
+    .innerJoin('assignment_class as handed', (join) =>
+      join
+        .onRef('handed.assignment_id', '=', 'page.assignment_id')
+        .onRef('handed.class_id', '=', 'page.class_id'),
+    )
+    .select('page.id')
+    .where('page.id', '=', page)
+    .where('page.away_at', 'is', null)
+    .where('handed.withdrawn_at', 'is', null)
+    .executeTakeFirst()) !== undefined;
 
 const lateRuleOf = async (app: Using<'db'>, page: string): Promise<LateRule> =>
   (

@@ -1,6 +1,7 @@
 import type { Using } from '../services';
 import { readSetAside } from '../page/set-aside';
-import { readCopy, type CopyRow } from './facts';
+import type { CopyRow } from '$core/copy/copy-row';
+import { readCopy } from './facts';
 import { readThreads } from './threads';
 
 /** A page with all that an open view of it needs. `viewer` is who looks. */

@@ -4,7 +4,8 @@ import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import type { Database } from '../db/connect';
 import type { Connection } from '../page/page-store';
-import { readCopies, readCopy, type CopyRow } from './facts';
+import { asStudentSees, type CopyRow } from '$core/copy/copy-row';
+import { readCopies, readCopy } from './facts';
 
 /** Everything a student was handed out in the classes that are open to her, soonest due first. */
 export async function readOwnWork(app: Using<'db'>, student: string) {
@@ -58,18 +59,6 @@ export const readOpenClasses = (db: Database, student: string) =>
     .where('opened_at', 'is not', null)
     .orderBy('class.name')
     .execute();
-
-/** The one projection: what a student may know of a copy of theirs. A score that is not handed back is the staff's alone. */
-export function asStudentSees(copy: CopyRow, student: string): CopyRow {
-  const points = copy.pointsBack;
-  return {
-    ...copy,
-    points,
-    // Whether the others have opened what they share is for the staff, too.
-    openers: copy.openers.filter((id) => id === student),
-    facts: { ...copy.facts, looked: null, scored: points === null ? null : copy.facts.handedBack },
-  };
-}
 
 /** A student's copies in the classes they are in now, as they may see them. */
 export const readOwnCopies = async (db: Connection, student: string): Promise<CopyRow[]> =>

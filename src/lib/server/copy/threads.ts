@@ -132,22 +132,18 @@ export async function beginThread(
       .execute();
     return row;
   });
-  tell(app, page, told);
+  publishThreads(app, page, told);
 }
 
-function tell(
+function publishThreads(
   app: Using<'news'>,
   page: string,
   row: { version: number } & Parameters<typeof studentsWhoHear>[0],
 ) {
-  const places = row.class_id ? [row.class_id] : [];
-  app.news.tell({
-    page,
-    version: row.version,
-    places,
+  app.news.publish({
+    news: { kind: 'threads', page, version: row.version },
+    places: row.class_id ? [row.class_id] : [],
     ...studentsWhoHear(row),
-    record: true,
-    at: Date.now(),
   });
 }
 
@@ -177,5 +173,5 @@ export async function addComment(
       text: comment.text,
     })
     .execute();
-  tell(app, page, row);
+  publishThreads(app, page, row);
 }

@@ -7,7 +7,8 @@ import { Refusal } from '../page/refusal';
 import { readTimeZone } from '../school/time-zone';
 import { readCopies } from './facts';
 import { openCopy, readAssignment, readRecord, writingTimes } from './open-copy';
-import { asStudentSees, readSharers } from './own-work';
+import { asStudentSees } from '$core/copy/copy-row';
+import { readSharers } from './own-work';
 
 /** A student's own copy, as they work on it. */
 export async function viewOwnCopy(app: Using<'db' | 'pages'>, grant: Grant<'see own copy'>) {
@@ -36,8 +37,8 @@ export async function viewMarking(app: Using<'db' | 'pages'>, grant: Grant<'mark
   const open = await openCopy(app, thing.id, person.id);
   const assignment = await readAssignment(app, open.copy);
   const students = await readStudents(app.db, klass);
-  const copies = await readCopies(app.db, { class: klass }, person.id);
-  const theirs = copies.filter((copy) => copy.assignment === assignment.id && copy.for === for_id);
+  const copies = await readCopies(app.db, { class: klass, assignment: assignment.id }, person.id);
+  const theirs = copies.filter((copy) => copy.for === for_id);
   const namesOf = ({ members }: { members: readonly string[] }) =>
     students.filter(({ id }) => members.includes(id));
   return {

@@ -4,7 +4,8 @@ import type { Using } from '../services';
 import { readStudents } from '../class/board';
 import { readUnits } from '../course/units';
 import { Refusal } from '../page/refusal';
-import { readCopies, type CopyRow } from './facts';
+import type { CopyRow } from '$core/copy/copy-row';
+import { readCopies } from './facts';
 import { readOwnCopies } from './own-work';
 
 /** A student's own workbook. Of their copies they see what was handed back. */

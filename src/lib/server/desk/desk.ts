@@ -1,12 +1,12 @@
-import { DESK_SPAN, deskLines } from '$core/desk/desk-lines';
+import { DESK_SPAN, type DeskClass, type DeskView } from '$core/desk/desk-lines';
 import { lessonsOn } from '$core/calendar/lessons';
 import { dayOf, writeLocalTime } from '$core/calendar/local-time';
 import { asksForWork } from '$core/copy/state';
-import { grouped } from '$core/lists/grouped';
 import type { SignedIn } from '../access/session';
 import { may } from '../access/table';
 import { readTimetables } from '../calendar/timetables';
-import { readCopies, type CopyRow } from '../copy/facts';
+import type { CopyRow } from '$core/copy/copy-row';
+import { readCopies } from '../copy/facts';
 import type { Database } from '../db/connect';
 import { readDrafts } from '../handout/drafts';
 import { readTimeZone } from '../school/time-zone';
@@ -19,9 +19,8 @@ interface DeskLesson {
   starts: string;
   ends: string;
   now: boolean;
-  copies: CopyRow[];
-  /** Of the assignment that is due next. */
-  assignment: string | null;
+  /** The assignment that is due next. */
+  assignment: { id: string; title: string } | null;
 }
 
 const readClasses = (db: Database, teacher: string) =>
@@ -56,7 +55,8 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
     mayHandOut: mayHandOut.length > 0,
     timeZone,
   };
-  if (classes.length === 0) return { ...view, lines: [], lessons: [] };
+  const nothing: DeskView & { copies: CopyRow[] } = { assignments: [], copies: [], drafts: [] };
+  if (classes.length === 0) return { ...view, ...nothing, lessons: [] };
   const ids = classes.map(({ id }) => id);
   const assignments = await readAssignments(db, ids);
   const timetables = await readTimetables(db, teacher.school_id, ids);
@@ -84,31 +84,32 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
       teacher.id,
     )
   ).filter(asksForWork);
-  const copiesOf = grouped(copies, (copy) => `${copy.assignment} ${copy.class}`);
   const byId = new Map(view.classes.map((klass) => [klass.id, klass]));
-  const withClass = <T extends { class_id: string }>(rows: readonly T[]) =>
+  const inClass = <T extends { class_id: string }, R>(
+    rows: readonly T[],
+    as: (row: T, klass: DeskClass) => R,
+  ): R[] =>
     rows.flatMap((row) => {
       const klass = byId.get(row.class_id);
-      return klass ? [{ ...row, class: klass }] : [];
+      return klass ? [as(row, klass)] : [];
     });
-  const drafts = (await readDrafts(db, mayHandOut)).map(({ wish, ...draft }) => ({
-    ...draft,
-    title: wish.title,
-  }));
   const clock = (at: number) => writeLocalTime(at, timeZone).slice(11);
   return {
     ...view,
-    lines: deskLines(
-      withClass(assignments).map(({ id, title, due, class: klass }) => ({
-        id,
-        title,
-        due,
-        class: klass,
-        copies: copiesOf.get(`${id} ${klass.id}`) ?? [],
-      })),
-      withClass(drafts),
-      now,
-    ),
+    copies,
+    assignments: inClass(assignments, ({ id, title, due }, klass) => ({
+      id,
+      title,
+      due,
+      class: klass,
+    })),
+    drafts: inClass(await readDrafts(db, mayHandOut), ({ id, wish, goesOut, fault }, klass) => ({
+      id,
+      title: wish.title,
+      goesOut,
+      fault,
+      class: klass,
+    })),
     lessons: today
       .sort((a, b) => a.lesson.starts - b.lesson.starts)
       .map(({ klass, lesson, next }): DeskLesson => ({
@@ -118,8 +119,7 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
         starts: clock(lesson.starts),
         ends: clock(lesson.ends),
         now: lesson.starts <= now && now < lesson.ends,
-        copies: next ? (copiesOf.get(`${next.id} ${klass.id}`) ?? []) : [],
-        assignment: next?.title ?? null,
+        assignment: next ? { id: next.id, title: next.title } : null,
       })),
   };
 }

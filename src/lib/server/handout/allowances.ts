@@ -1,7 +1,7 @@
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import { inTransaction } from '../db/transaction';
-import { tellClasses } from '../live/listeners';
+import { publishToClasses } from '../live/listeners';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { putReminder } from './notify-students';
@@ -59,7 +59,7 @@ export async function allow(
         at: wish.at,
       });
   });
-  tellClasses(app, [thing.class.id], wish.at);
+  publishToClasses(app, [thing.class.id]);
 }
 
 /** What stands for each student of an assignment who was allowed something. */

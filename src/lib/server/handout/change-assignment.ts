@@ -8,7 +8,7 @@ import { sayChangeFact } from '$core/handout/say-change';
 import type { HandOutWish } from '$core/handout/wish';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
-import { tellClasses } from '../live/listeners';
+import { publishToClasses } from '../live/listeners';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { carryOut } from './copies';
@@ -131,7 +131,7 @@ export async function changeAssignment(
   const { facts, classes } = await inTransaction(app.db, (tx) =>
     changeWithin(app, tx, grant, wish),
   );
-  tellClasses(app, classes, wish.at);
+  publishToClasses(app, classes);
   return facts;
 }
 
@@ -263,5 +263,5 @@ export async function withdraw(
     .where('assignment_id', '=', thing.id)
     .where('class_id', '=', klass)
     .execute();
-  tellClasses(app, [klass], at);
+  publishToClasses(app, [klass]);
 }

@@ -5,7 +5,7 @@ import { counted } from '$core/lists/counted';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import { inTransaction } from '../db/transaction';
-import { tellClasses } from '../live/listeners';
+import { publishToClasses } from '../live/listeners';
 import { readPage, type PageOrigin } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 
@@ -240,7 +240,7 @@ export async function carryCorrection(
       ),
   );
   const classes = new Set(prepared.found.flatMap(({ copy }) => copy.class_id ?? []));
-  tellClasses(app, [...classes], new Date());
+  publishToClasses(app, [...classes]);
   const failed = brought.filter(({ status }) => status === 'rejected').length;
   if (failed > 0)
     throw new Refusal(409, `${counted(failed, 'copy', 'copies')} could not be corrected yet.`);

@@ -11,7 +11,7 @@ import { Refusal } from '../page/refusal';
 import { writeSnapshots } from '../page/write-changes';
 import { emptyPage } from '$core/page/schema';
 import { carryOut, takeSources } from './copies';
-import { tellClasses } from '../live/listeners';
+import { publishToClasses } from '../live/listeners';
 import { readSituation } from './situation';
 import type { CheckedWish } from './rights';
 import { putNotices } from './notify-students';
@@ -94,10 +94,9 @@ export async function handOut(
     await putNotices(app.jobs, tx, { assignment: id, school: school.id, wish, due, at });
     return made;
   });
-  tellClasses(
+  publishToClasses(
     app,
     wish.classes.map((one) => one.class),
-    at,
   );
   return plan;
 }

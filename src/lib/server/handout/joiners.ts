@@ -6,7 +6,7 @@ import { grouped } from '$core/lists/grouped';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import { readStudents } from '../class/board';
-import { tellClasses } from '../live/listeners';
+import { publishToClasses } from '../live/listeners';
 import { notify } from '../message/messages';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
@@ -78,7 +78,7 @@ export async function giveTo(
   if (!people.every((id) => students.has(id)))
     throw new Refusal(404, 'Somebody named is not in the class.');
   await giveMissing(app, thing.id, new Set(people), at);
-  tellClasses(app, [thing.class.id], at);
+  publishToClasses(app, [thing.class.id]);
 }
 
 /**
@@ -118,10 +118,9 @@ export async function followMovers(
   for (const [assignment, theirs] of grouped(rows, (row) => row.assignment))
     await giveMissing(app, assignment, new Set(theirs.flatMap((row) => row.student_id ?? [])), at);
   if (rows.length > 0)
-    tellClasses(
+    publishToClasses(
       app,
       rows.map((row) => row.class),
-      at,
     );
 }
 
@@ -175,5 +174,5 @@ export async function receiveJoiners(
     });
   }
   for (const { id } of open) await giveMissing(app, id, new Set(people), at);
-  tellClasses(app, [klass.id], at);
+  publishToClasses(app, [klass.id]);
 }

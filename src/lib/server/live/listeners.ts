@@ -15,15 +15,11 @@ export function studentsWhoHear(page: {
 }
 
 /** Staff and students of these classes look again. */
-export function tellClasses(app: { news: NewsHub }, classes: readonly string[], at: Date): void {
+export function publishToClasses(app: { news: NewsHub }, classes: readonly string[]): void {
   for (const klass of classes)
-    app.news.tell({
-      page: null,
-      version: 0,
+    app.news.publish({
+      news: { kind: 'class', class: klass },
       places: [klass],
-      students: [],
       studentsOf: klass,
-      record: true,
-      at: at.getTime(),
     });
 }

@@ -1,24 +1,20 @@
 import { sql } from 'kysely';
 import pg from 'pg';
+import { asStudentSees } from '$core/copy/copy-row';
+import type { News } from '$core/live/news';
 import type { Database } from '../db/connect';
 import { log } from '../log';
 import { Refusal } from '../page/refusal';
 
-/** That something about a page is new. Carries no contents: who hears it asks for what it may see. */
-export interface News {
-  /** Null when many pages are new at once: whoever shows any of that place looks again. */
-  page: string | null;
-  version: number;
+/** News, and who hears it. */
+export interface Publication {
+  news: News;
   /** The class or course it belongs to: their staff hear of it. */
-  places: string[];
+  places: readonly string[];
   /** The students whose copy it is, who hear of it too. */
-  students: readonly string[];
+  students?: readonly string[];
   /** The class all of whose students hear of it. */
   studentsOf?: string;
-  /** Whether more happened than writing: a move, a score, a comment. */
-  record: boolean;
-  /** Epoch milliseconds. */
-  at: number;
 }
 
 /** Whose streams are to end: their rights are looked at anew when they come again, or they do not come again. */
@@ -35,7 +31,8 @@ export interface Listener {
   places: ReadonlySet<string>;
   /** The classes in which this person is a student. */
   studentOf: ReadonlySet<string>;
-  hear: (news: readonly News[]) => void;
+  /** @param text news as JSON: what this person may know of it */
+  hear: (text: string) => void;
   /** News may have been missed: ask again from the last version. */
   resync: () => void;
   close: () => void;
@@ -45,20 +42,20 @@ const CHANNEL = 'uncia';
 const ENDED = 'uncia_ended';
 /** Streams that one person may have open at one process: browsers and, where tabs cannot share one, tabs. */
 const MOST_STREAMS = 20;
-/** How long news is gathered before it is told, in milliseconds. */
+/** How long news is gathered before it is published, in milliseconds. */
 const GATHER = 50;
-/** PostgreSQL takes payloads under 8000 bytes; there is nothing but ASCII in them. */
+/** PostgreSQL takes payloads under 8000 bytes; these are ASCII. */
 const PAYLOAD = 7000;
 const RECONNECT_AFTER = 500;
 
-/** Tells news to this process's streams and, through PostgreSQL, to those of all other processes. */
+/** Publishes news to this process's streams and, through PostgreSQL, to those of all other processes. */
 export class NewsHub {
   private readonly listeners = new Set<Listener>();
-  private gathered = new Map<string, News>();
+  private gathered = new Map<string, Publication>();
   private timer: NodeJS.Timeout | null = null;
   private client: pg.Client | null = null;
   private closed = false;
-  private telling: Promise<void> = Promise.resolve();
+  private publishing: Promise<void> = Promise.resolve();
 
   constructor(
     private readonly db: Database,
@@ -101,11 +98,12 @@ export class NewsHub {
     return () => this.listeners.delete(listener);
   }
 
-  tell(news: News): void {
-    const about = news.page ?? news.places.join();
-    const record = news.record || (this.gathered.get(about)?.record ?? false);
-    this.gathered.set(about, { ...news, record });
-    this.timer ??= setTimeout(() => (this.telling = this.flush()), GATHER);
+  /** Of two that say the same of the same thing within a moment the later one is published. */
+  publish(publication: Publication): void {
+    const { news } = publication;
+    const about = `${news.kind} ${news.kind === 'class' ? news.class : news.page}`;
+    this.gathered.set(about, publication);
+    this.timer ??= setTimeout(() => (this.publishing = this.flush()), GATHER);
   }
 
   /** Ends streams here and at all other processes. */
@@ -117,7 +115,7 @@ export class NewsHub {
     ];
     if (names.length === 0) return;
     const payloads = names.map((one) => JSON.stringify(one));
-    this.telling = this.telling
+    this.publishing = this.publishing
       .then(() =>
         sql`select pg_notify(${ENDED}, payload) from unnest(${payloads}::text[]) payload`.execute(
           this.db,
@@ -138,7 +136,7 @@ export class NewsHub {
   }
 
   private async flush() {
-    const news = [...this.gathered.values()];
+    const publications = [...this.gathered.values()];
     this.gathered = new Map();
     this.timer = null;
     const payloads: string[] = [];
@@ -148,11 +146,12 @@ export class NewsHub {
       if (together.length > 0) payloads.push(`[${together.join()}]`);
       [together, length] = [[], 0];
     };
-    for (const one of news) {
-      const text = JSON.stringify(one);
-      if (length + text.length > PAYLOAD) close();
-      together.push(text);
-      length += text.length + 1;
+    for (const one of publications) {
+      const text = inAscii(JSON.stringify(one));
+      const fits = text.length < PAYLOAD ? text : inAscii(JSON.stringify(coarse(one)));
+      if (length + fits.length > PAYLOAD) close();
+      together.push(fits);
+      length += fits.length + 1;
     }
     close();
     try {
@@ -160,20 +159,16 @@ export class NewsHub {
         this.db,
       );
     } catch (error) {
-      log.warn({ err: error }, 'news could not be told to other processes');
-      this.spread(news);
+      log.warn({ err: error }, 'news could not be published to other processes');
+      this.spread(publications);
     }
   }
 
-  private spread(news: readonly News[]) {
+  private spread(publications: readonly Publication[]) {
+    const texts = new Map<string, string>();
     for (const listener of this.listeners) {
-      const theirs = news.filter(
-        ({ students, places, studentsOf }) =>
-          students.includes(listener.person) ||
-          places.some((place) => listener.places.has(place)) ||
-          (studentsOf && listener.studentOf.has(studentsOf)),
-      );
-      if (theirs.length > 0) listener.hear(theirs);
+      const theirs = publications.flatMap((one) => textFor(listener, one, texts));
+      if (theirs.length > 0) listener.hear(`[${theirs.join()}]`);
     }
   }
 
@@ -181,12 +176,53 @@ export class NewsHub {
     this.closed = true;
     if (this.timer) {
       clearTimeout(this.timer);
-      this.telling = this.flush();
+      this.publishing = this.flush();
     }
-    await this.telling;
+    await this.publishing;
     for (const listener of [...this.listeners]) listener.close();
     const client = this.client;
     this.client = null;
     await client?.end().catch(() => undefined);
   }
+}
+
+/** PostgreSQL counts bytes, and a name may have letters of several. */
+const inAscii = (json: string) =>
+  json.replace(
+    /[\u0080-\uffff]/g,
+    (letter) => `\\u${letter.charCodeAt(0).toString(16).padStart(4, '0')}`,
+  );
+
+/** News that is too long for one notice, of a copy that very many share: that something of its class changed. */
+const coarse = ({ news, ...who }: Publication): Publication => ({
+  ...who,
+  news: news.kind === 'copy' ? { kind: 'class', class: news.row.class } : news,
+});
+
+/**
+ * What a listener hears of a publication, as JSON: staff all of it, a student what they may know; nothing for others.
+ * @param texts those that were made for others already, as many hear the same
+ */
+function textFor(
+  listener: Listener,
+  { news, places, students = [], studentsOf }: Publication,
+  texts: Map<string, string>,
+): string[] {
+  const isStaff = places.some((place) => listener.places.has(place));
+  // Of a closed class its students hear nothing.
+  const isOpen = news.kind !== 'copy' || listener.studentOf.has(news.row.class);
+  const isStudent =
+    isOpen &&
+    (students.includes(listener.person) || (studentsOf && listener.studentOf.has(studentsOf)));
+  if (!isStaff && !isStudent) return [];
+  const own = !isStaff && news.kind === 'copy';
+  const about = news.kind === 'class' ? news.class : news.page;
+  const key = `${news.kind} ${about} ${own ? listener.person : ''}`;
+  const known = texts.get(key);
+  if (known) return [known];
+  const text = JSON.stringify(
+    own ? { ...news, row: asStudentSees(news.row, listener.person) } : news,
+  );
+  texts.set(key, text);
+  return [text];
 }

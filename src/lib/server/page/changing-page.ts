@@ -36,6 +36,15 @@ export interface SetAsideRow extends Omit<StepRow, 'version'> {
   words: string;
 }
 
+/** What is kept of a page beside its log, for lists. */
+interface KeptRow {
+  id: string;
+  version: number;
+  written_at: Date | null;
+  done_mask: string;
+  words: number;
+}
+
 /** Who changes a page, as the access table found it. */
 export interface Writer {
   id: string;
@@ -45,6 +54,7 @@ export interface Writer {
 
 export const LOCKED_COLUMNS = [
   'id',
+  'kind',
   'school_id',
   'version',
   'source_id',
@@ -77,6 +87,7 @@ export class ChangingPage {
   readonly setAside: SetAsideRow[] = [];
   readonly snapshots: HeldPage[] = [];
   private written: Date | null;
+  private keptNow: KeptRow | null = null;
 
   constructor(
     readonly row: LockedPage,
@@ -196,15 +207,17 @@ export class ChangingPage {
   }
 
   /** What is kept for speed beside the log; the log alone decides. */
-  kept() {
+  kept(): KeptRow {
     const { doc, version } = this.held;
-    return {
+    // It is asked for again when it is published.
+    if (this.keptNow?.version === version) return this.keptNow;
+    return (this.keptNow = {
       id: this.row.id,
       version,
       written_at: this.written,
       done_mask: doneMask(partsOf(doc)),
       words: countWords(textOf(doc)),
-    };
+    });
   }
 }
 

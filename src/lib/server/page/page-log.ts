@@ -197,7 +197,7 @@ export class PageLog {
       await writeChanges(tx, [...pages.values()], at);
       settle.unshift(() => {
         for (const { page, name, client } of reached.values()) this.reached(page, name, client);
-        for (const page of pages.values()) if (page.moved) this.committed(page, at);
+        for (const page of pages.values()) if (page.moved) this.committed(page);
       });
       return settle;
     });
@@ -276,20 +276,24 @@ export class PageLog {
     ];
   }
 
-  private committed({ row, held }: ChangingPage, at: Date) {
+  private committed(page: ChangingPage) {
+    const { row, held } = page;
     this.memory.keep(row.id, held);
     this.changed(row.id);
-    this.news.tell({
-      page: row.id,
-      version: held.version,
+    const { done_mask: mask, words, written_at } = page.kept();
+    this.news.publish({
+      news: {
+        kind: 'written',
+        page: row.id,
+        version: held.version,
+        copy: row.kind === 'copy' ? { mask, words, at: written_at?.getTime() ?? null } : null,
+      },
       places: [row.class_id, row.course_id].filter((place) => place !== null),
       ...studentsWhoHear(row),
       // Of a class's own pages its students hear, too, but for those that staff alone open.
       ...(row.area !== null && row.area !== 'cupboard' && row.class_id !== null
         ? { studentsOf: row.class_id }
         : {}),
-      record: false,
-      at: at.getTime(),
     });
   }
 }

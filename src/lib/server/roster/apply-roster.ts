@@ -7,7 +7,7 @@ import type { ClassThing } from '../access/relation';
 import type { Using } from '../services';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
-import { tellClasses } from '../live/listeners';
+import { publishToClasses } from '../live/listeners';
 import { enrol, setLeft } from './enrol';
 import { askToJoin, stopAsking } from './join-requests';
 import { readKnown, rememberOffice } from './known';
@@ -113,7 +113,7 @@ export async function applyRoster(
       });
     return lines;
   });
-  tellClasses(app, [klass.id], at);
+  publishToClasses(app, [klass.id]);
   return done.length;
 }
 
@@ -259,5 +259,5 @@ export async function undoRoster(
     const moved = lines.map(({ person }) => person);
     await app.jobs.put(tx, klass.school_id, 'receive', { class: klass.id, joined: [], moved });
   });
-  tellClasses(app, [klass.id], at);
+  publishToClasses(app, [klass.id]);
 }

@@ -4,7 +4,7 @@ import type { Using } from '../services';
 import { notify } from '../message/messages';
 import type { Database } from '../db/connect';
 import { inTransaction, type Tx } from '../db/transaction';
-import { tellClasses } from '../live/listeners';
+import { publishToClasses } from '../live/listeners';
 import { Refusal } from '../page/refusal';
 import { enrol } from './enrol';
 
@@ -125,5 +125,5 @@ export async function answerRequest(
       moved: [asked.person],
     });
   });
-  tellClasses(app, [asked.class], at);
+  publishToClasses(app, [asked.class]);
 }

@@ -8,9 +8,10 @@
     stateOf,
     stateWords,
   } from '$core/copy/state';
+  import type { CopyRow } from '$core/copy/copy-row';
   import { writePoints } from '$core/marking/points';
   import { Clock } from '$ui/clock.svelte';
-  import { enhance, readAgain, refreshOnNews } from '$ui/refresh';
+  import { enhance, followCopies, readAgain } from '$ui/refresh';
   import ClassViews from '$ui/shell/ClassViews.svelte';
   import TermLine from '$ui/shell/TermLine.svelte';
   import { when } from '$ui/when';
@@ -20,10 +21,18 @@
 
   let { data } = $props();
   const clock = new Clock();
-  $effect(() => refreshOnNews('uncia:board'));
   $effect(() => clock.run(5000));
 
   const { board, klass } = $derived(data);
+  let rows: readonly CopyRow[] = $derived(board.copies);
+  $effect(() =>
+    followCopies('uncia:board', {
+      classes: [klass.id],
+      me: data.person?.id ?? '',
+      copies: () => rows,
+      patch: (next) => (rows = next),
+    }),
+  );
   let order: 'name' | 'begun' = $state(
     page.url.searchParams.get('order') === 'begun' ? 'begun' : 'name',
   );
@@ -34,7 +43,7 @@
 
   const copies = $derived(
     new Map(
-      board.copies.flatMap((copy) => {
+      rows.flatMap((copy) => {
         const column = { id: copy.assignment, for: copy.for };
         const show = (facts: typeof copy.facts) => {
           const [state, flags] = [stateOf(facts), flagsOf(facts, clock.now)];

@@ -5,7 +5,7 @@
   import Rosette from '$ui/marks/Rosette.svelte';
   import { send } from '$ui/send';
   import { when } from '$ui/when';
-  import type { CopyRow } from '$server/copy/facts';
+  import type { CopyRow } from '$core/copy/copy-row';
   import type { PeekInside } from '$server/copy/look-inside';
 
   interface Props {

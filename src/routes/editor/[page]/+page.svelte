@@ -46,7 +46,7 @@
         plugins: pagePlugins({ kind, guarded: false, tell }),
       }),
   );
-  onMount(() => followPage(session, () => undefined));
+  onMount(() => followPage(session));
 
   const { nodes } = schema;
   const ANSWERS: { label: string; type: NodeType; attrs?: object }[] = [

@@ -23,7 +23,7 @@
         plugins: pagePlugins({ kind: 'reading', guarded: false, tell }),
       }),
   );
-  onMount(() => followPage(session, () => undefined));
+  onMount(() => followPage(session));
 </script>
 
 <main class="min-w-0 flex-1 overflow-auto px-4 py-4 lg:px-14">

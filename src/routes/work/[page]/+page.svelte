@@ -86,10 +86,12 @@
   onMount(() => {
     if (copy.openers.length === 0)
       void send(`/pages/${data.page}/opened`, {}).catch(() => undefined);
-    const close = followPage(session, () => {
-      if (!mayWork) return;
-      void store.refresh(view);
-      void look();
+    const close = followPage(session, {
+      threads: () => mayWork && void store.refresh(view),
+      copy(row) {
+        if (row) copy = row;
+        else if (mayWork) void look();
+      },
     });
     const warn = (event: BeforeUnloadEvent) => session.save !== 'saved' && event.preventDefault();
     addEventListener('beforeunload', warn);

@@ -9,7 +9,7 @@ import { beginClassPage } from '$server/course/begin-page';
 import { settleNote, writeNote } from '$server/course/notes';
 import { addUnit, dropUnit, putAway, renameUnit } from '$server/course/units';
 import { readForm, formAction } from '$server/http/form';
-import { tellClasses } from '$server/live/listeners';
+import { publishToClasses } from '$server/live/listeners';
 import { Refusal } from '$server/page/refusal';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
@@ -43,7 +43,7 @@ export const actions = {
       const wish = await readForm(request, z.object({ title, unit: id.optional() }));
       if (wish.unit) await renameUnit(app.db, grant, wish.unit, wish.title);
       else await addUnit(app.db, grant, wish.title);
-      tellClasses(app, [grant.thing.id], new Date());
+      publishToClasses(app, [grant.thing.id]);
     }),
   ),
   dropUnit: allowInClass(
@@ -51,7 +51,7 @@ export const actions = {
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { unit } = await readForm(request, z.object({ unit: id }));
       await dropUnit(app.db, grant, unit);
-      tellClasses(app, [grant.thing.id], new Date());
+      publishToClasses(app, [grant.thing.id]);
     }),
   ),
   begin: allowInClass(
@@ -80,7 +80,7 @@ export const actions = {
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, z.object({ page: id, away: z.stringbool() }));
       await putAway(app.db, grant, wish.page, wish.away);
-      tellClasses(app, [grant.thing.id], new Date());
+      publishToClasses(app, [grant.thing.id]);
     }),
   ),
   note: allowInClass(
@@ -123,6 +123,6 @@ export const actions = {
   ),
   close: allowInClass(
     'keep the class',
-    formAction(async (_event: RequestEvent, { app, grant }) => closeClass(app, grant, new Date())),
+    formAction(async (_event: RequestEvent, { app, grant }) => closeClass(app, grant)),
   ),
 };

@@ -10,7 +10,7 @@
   import TakenUp from '$ui/plan/TakenUp.svelte';
   import UnitHead from '$ui/plan/UnitHead.svelte';
   import UnitList from '$ui/plan/UnitList.svelte';
-  import { enhance, refreshOnNews } from '$ui/refresh';
+  import { aboutClasses, enhance, refreshOnNews } from '$ui/refresh';
   import ClassViews from '$ui/shell/ClassViews.svelte';
   import FormButton from '$ui/shell/FormButton.svelte';
   import Menu from '$ui/shell/Menu.svelte';
@@ -21,7 +21,7 @@
   let { data, form } = $props();
   let told = $state('');
   let noting = $state('');
-  $effect(() => refreshOnNews('uncia:plan'));
+  $effect(() => refreshOnNews('uncia:plan', aboutClasses([data.klass.id])));
 
   interface Thing {
     id: string;

@@ -4,4 +4,4 @@
   let { data, form } = $props();
 </script>
 
-<Workbook {data} sentence={form?.sentence} />
+<Workbook {data} me={data.person?.id ?? ''} sentence={form?.sentence} />

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { flagsOf, stateOf, stateWords } from '$core/copy/state';
   import Rosette from '$ui/marks/Rosette.svelte';
-  import { enhance, refreshOnNews } from '$ui/refresh';
+  import { enhance, followCopies } from '$ui/refresh';
   import FormButton from '$ui/shell/FormButton.svelte';
   import { when } from '$ui/when';
   import type { viewWorkbook } from '$server/copy/workbook';
@@ -10,17 +10,27 @@
 
   interface Props {
     data: Workbook & { own: boolean };
+    /** Who looks. */
+    me: string;
     sentence: string | undefined;
   }
-  let { data, sentence }: Props = $props();
-  $effect(() => refreshOnNews('uncia:work'));
+  let { data, me, sentence }: Props = $props();
+  let copies: readonly (typeof data.copies)[number][] = $derived(data.copies);
+  $effect(() =>
+    followCopies('uncia:work', {
+      classes: [data.klass.id],
+      me,
+      copies: () => copies,
+      patch: (next) => (copies = next),
+    }),
+  );
 
   const zone = $derived(data.klass.time_zone);
   const units = $derived(
     [...data.units, { id: null, title: 'In no unit' }]
       .map((unit) => ({
         ...unit,
-        copies: data.copies.filter((copy) => copy.unit === unit.id),
+        copies: copies.filter((copy) => copy.unit === unit.id),
         pages: data.pages.filter((page) => page.unit === unit.id && !page.away),
       }))
       .filter(({ copies, pages }) => copies.length + pages.length > 0),

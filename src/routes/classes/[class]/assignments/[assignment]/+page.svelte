@@ -2,12 +2,13 @@
   import Ellipsis from '@lucide/svelte/icons/ellipsis';
   import { sayChangeFact } from '$core/handout/say-change';
   import { asksForWork, factsFor, flagsOf, stateOf, stateWords } from '$core/copy/state';
+  import { patchCopies } from '$core/live/patch-copies';
   import { isMeant } from '$core/handout/wish';
   import { listed } from '$core/lists/listed';
   import { writePoints } from '$core/marking/points';
   import { Clock } from '$ui/clock.svelte';
   import Rosette from '$ui/marks/Rosette.svelte';
-  import { enhance, refreshOnNews } from '$ui/refresh';
+  import { aboutClasses, enhance, refreshOnNews } from '$ui/refresh';
   import ClassViews from '$ui/shell/ClassViews.svelte';
   import FormButton from '$ui/shell/FormButton.svelte';
   import Menu from '$ui/shell/Menu.svelte';
@@ -17,11 +18,20 @@
 
   let { data, form } = $props();
   const clock = new Clock();
-  $effect(() => refreshOnNews('uncia:board'));
   $effect(() => clock.run(5000));
   let longer: string | null = $state(null);
 
   const assignment = $derived(data.assignment);
+  let copies: readonly (typeof assignment.copies)[number][] = $derived(assignment.copies);
+  $effect(() =>
+    refreshOnNews('uncia:board', (heard) => {
+      // Other assignments of the class are not shown here: only what is is taken in.
+      if (heard !== 'resync') copies = patchCopies(copies, heard, data.person?.id ?? '');
+      return aboutClasses(assignment.classes.map(({ id }) => id))(
+        heard === 'resync' ? heard : heard.filter(({ kind }) => kind === 'class'),
+      );
+    }),
+  );
   const wish = $derived(assignment.wish);
   const zone = $derived(data.klass.time_zone);
   const here = $derived(assignment.classes.find(({ id }) => id === data.klass.id));
@@ -29,7 +39,7 @@
   const rows = $derived(
     assignment.students.map((student) => ({
       ...student,
-      copies: assignment.copies
+      copies: copies
         .filter(({ members }) => members.includes(student.id))
         .map((copy) => {
           const facts = factsFor(copy, student.id);

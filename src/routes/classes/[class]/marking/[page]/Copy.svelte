@@ -56,8 +56,22 @@
     if (view) untrack(() => view && store.draw(view));
   });
   onMount(() => {
-    const close = followPage(session, () => void store.refresh(view));
-    const stop = refreshOnNews('uncia:marking');
+    const close = followPage(session, {
+      threads: () => void store.refresh(view),
+      copy: () => undefined,
+    });
+    // Its record, points and the list of the others come with a copy's news.
+    const stop = refreshOnNews(
+      'uncia:marking',
+      (heard) =>
+        heard === 'resync' ||
+        heard.some(
+          (one) =>
+            (one.kind === 'copy' && one.row.assignment === data.assignment.id) ||
+            (one.kind === 'written' && one.page === data.page) ||
+            (one.kind === 'class' && one.class === data.assignment.class_id),
+        ),
+    );
     return () => {
       stop();
       close();

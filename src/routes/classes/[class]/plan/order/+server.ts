@@ -2,7 +2,7 @@ import { json, type RequestEvent } from '@sveltejs/kit';
 import { Arrangement } from '$core/course/arrangement';
 import { allowInClass } from '$server/access/allow';
 import { arrange } from '$server/course/units';
-import { tellClasses } from '$server/live/listeners';
+import { publishToClasses } from '$server/live/listeners';
 import { readJson } from '$server/http/body';
 
 /** Puts the units and pages of a class in the order that somebody wants. */
@@ -10,7 +10,7 @@ export const PUT = allowInClass(
   'keep the class',
   async ({ request }: RequestEvent, { app, grant }) => {
     await arrange(app.db, grant, await readJson(request, Arrangement));
-    tellClasses(app, [grant.thing.id], new Date());
+    publishToClasses(app, [grant.thing.id]);
     return json({});
   },
 );

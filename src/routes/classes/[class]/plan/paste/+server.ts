@@ -1,7 +1,7 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { allowInClass } from '$server/access/allow';
 import { Paste, pastePages } from '$server/course/paste-pages';
-import { tellClasses } from '$server/live/listeners';
+import { publishToClasses } from '$server/live/listeners';
 import { readJson } from '$server/http/body';
 
 /** Copies pages of a course of one's own or a colleague's into the class. */
@@ -10,7 +10,7 @@ export const POST = allowInClass(
   async ({ request }: RequestEvent, { app, grant }) => {
     const wish = await readJson(request, Paste);
     const pages = await pastePages(app, grant, wish);
-    tellClasses(app, [grant.thing.id], new Date());
+    publishToClasses(app, [grant.thing.id]);
     return json({ pages });
   },
 );

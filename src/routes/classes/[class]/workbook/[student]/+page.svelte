@@ -4,4 +4,4 @@
   let { data } = $props();
 </script>
 
-<Workbook {data} sentence={undefined} />
+<Workbook {data} me={data.person?.id ?? ''} sentence={undefined} />

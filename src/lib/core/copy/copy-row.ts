@@ -1,0 +1,43 @@
+import type { Delivery } from '../handout/wish';
+import type { CopyFacts } from './state';
+
+/** A copy as the board and the lists show it. Instants in epoch milliseconds. */
+export interface CopyRow {
+  id: string;
+  assignment: string;
+  class: string;
+  /** Whose alone it is; null for one that several share. */
+  student: string | null;
+  /** Who has it: its student, or those who share it. */
+  members: string[];
+  /** Which of them have opened it. */
+  openers: string[];
+  /** Of a shared one: its group's name, or empty for the whole class. */
+  group: string;
+  delivery: Delivery;
+  /** The assignment's original that it stands for. */
+  for: string;
+  /** Its students were given something else, and only read it now. */
+  replaced: boolean;
+  /** Which parts are done ("101"). */
+  mask: string;
+  words: number;
+  version: number;
+  /** The last score, a decimal text. */
+  points: string | null;
+  /** The points that it was last handed back with. */
+  pointsBack: string | null;
+  facts: CopyFacts;
+}
+
+/** The one projection: what a student may know of a copy of theirs. A score that is not handed back is the staff's alone. */
+export function asStudentSees(copy: CopyRow, student: string): CopyRow {
+  const points = copy.pointsBack;
+  return {
+    ...copy,
+    points,
+    // Whether the others have opened what they share is for the staff, too.
+    openers: copy.openers.filter((id) => id === student),
+    facts: { ...copy.facts, looked: null, scored: points === null ? null : copy.facts.handedBack },
+  };
+}

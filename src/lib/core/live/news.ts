@@ -1,0 +1,23 @@
+import type { CopyRow } from '../copy/copy-row';
+
+/** What writing changes of a copy in lists. */
+export interface Written {
+  mask: string;
+  words: number;
+  /** Its students' own last step, epoch milliseconds. */
+  at: number | null;
+}
+
+/** What is new: which row changed, and how. */
+export type News =
+  /** Somebody wrote in a page. `copy`: null for a page that is no copy. */
+  | { kind: 'written'; page: string; version: number; copy: Written | null }
+  /** A copy was opened, handed in, looked at, scored, … by somebody: how it stands now. */
+  | { kind: 'copy'; page: string; version: number; by: string; row: CopyRow }
+  /** Something was said in the margin of a page. */
+  | { kind: 'threads'; page: string; version: number }
+  /** More of a class changed than rows can say: its views read it again. */
+  | { kind: 'class'; class: string };
+
+/** What a browser hears: news, or that it may have missed some. */
+export type Heard = readonly News[] | 'resync';

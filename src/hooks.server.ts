@@ -2,6 +2,7 @@ import { error, type Handle, type HandleServerError, type ServerInit } from '@sv
 import { building } from '$app/environment';
 import { SESSION_COOKIE } from '$server/access/session';
 import { startApp, type App } from '$server/app';
+import { compressed } from '$server/http/compressed';
 import { passGate } from '$server/http/gate';
 import { log, logUnexpected, newNumber } from '$server/log';
 import { Refusal } from '$server/page/refusal';
@@ -53,7 +54,9 @@ export const handle: Handle = async ({ event, resolve }) => {
     throw thrown;
   }
   const response = await resolve(event, {
-    preload: ({ type }) => type === 'js' || type === 'css' || type === 'font',
+    // Of the fonts the one that every view has; a page's own comes with the page.
+    preload: ({ type, path }) =>
+      type === 'js' || type === 'css' || path.includes('next-latin-wght-normal'),
   });
   for (const [name, value] of Object.entries(HEADERS)) response.headers.set(name, value);
   if (!response.headers.has('cache-control')) response.headers.set('cache-control', 'no-store');
@@ -68,7 +71,7 @@ export const handle: Handle = async ({ event, resolve }) => {
     status: response.status,
     ms,
   });
-  return response;
+  return compressed(event.request, response);
 };
 
 export const handleError: HandleServerError = ({ error, event, status, message }) => {

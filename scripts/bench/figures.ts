@@ -16,11 +16,13 @@ import { readSettings } from '../../src/lib/server/settings';
 import { administer } from '../../tests/support/database';
 import { assign, makeSchool, type Assigned, type TestSchool } from '../../tests/support/school';
 import { Server } from '../../tests/support/server';
+import { fillDemo } from '../lib/project.mjs';
 import { Visitor } from '../../tests/support/visitor';
 import { build500, findP95, oneRoster5000 } from './classes';
 import { handOut40 } from './handing-out';
 import { makeBarePage, timeBareCopies } from './bare-copies';
 import { figure, quantile } from './figure';
+import { desk10, newsBoard, viewBytes } from './views';
 
 const quick = process.argv.includes('--quick');
 /** Named after `--only`: just the figures that begin so. */
@@ -245,6 +247,21 @@ if (wanted('append.p95')) {
   await appendLatency(server, app, school, 400, 1000);
   await appendLatency(server, app, school, 40, 400);
   await server.stop();
+}
+if (wanted('desk.10')) await desk10(app, school, page);
+if (wanted('news.board')) {
+  const typists = new Map<string, Typist>();
+  await newsBoard(app, school, page, (copy, id) => {
+    const typist = typists.get(copy) ?? new Typist();
+    typists.set(copy, typist);
+    return app.pages.append(copy, { id, owner: true }, typist.message());
+  });
+}
+if (wanted('view.')) {
+  const demo = base.replace(/[^/]+$/, `${name}_demo`);
+  await administer(base, `create database ${name}_demo`);
+  fillDemo(demo);
+  await viewBytes(demo);
 }
 if (wanted('build.500')) await build500(app, school, page);
 if (wanted('oneroster.5000')) await oneRoster5000();

@@ -107,7 +107,7 @@ describe('news of a copy', () => {
     const [teacher, mine, stranger] = [
       await heardBy(await visit('teacher')),
       await heardBy(await visit('student2')),
-      await heardBy(await visit('stranger')),
+      await heardBy(await visit('other')),
     ];
     await opened(test.app, await toSee(test.app, { page, person: student }));
     await score(test.app, await toMark(test.app, { page, person: school.marker }), '3.5');

@@ -99,7 +99,7 @@ describe('the desk', () => {
     ).toEqual([
       ['answer', 'Soon', 1],
       ['nudge', 'Soon', 1],
-      ['due', 'Soon', 3],
+      ['due', 'Soon', 0],
     ]);
   });
 

@@ -82,7 +82,7 @@ describe('the desk', () => {
     const extended = copy({ due: NOW + 9 * DAY, allowance: 'extension' });
     const excused = copy({ allowance: 'excused' });
     expect(kinds([task([extended, excused, copy({ written: 3 })])])).toEqual([
-      ['due', 'Tides', '8A 3'],
+      ['due', 'Tides', '8A 0'],
     ]);
   });
 

@@ -8,7 +8,7 @@ const NUDGE_AFTER = 14 * DAY;
 /** So far ahead the desk looks. */
 const COMING_WITHIN = 14 * DAY;
 
-/** Which copies the desk needs of an assignment that is due then: all within this time, handed-in ones always. */
+/** Copies that are not begun matter to the desk when they are due within this time; handed-in ones always. */
 export const DESK_SPAN = { before: NUDGE_AFTER, after: Math.max(NUDGE_BEFORE, COMING_WITHIN) };
 
 export interface DeskClass {
@@ -56,7 +56,7 @@ export interface DeskDraft {
 /** What a line says of one of its classes. `since`: when it began to wait, or is due. */
 export interface DeskPlace {
   class: DeskClass;
-  /** Copies that wait, or students who have not begun. */
+  /** Copies that wait, or students who have not begun; of what is coming nothing is counted. */
   count: number;
   since: number | null;
   /** The copy that waits longest, or one that is not begun. */
@@ -139,7 +139,7 @@ export function deskLines({ assignments, copies, drafts }: DeskView, now: number
         kind: 'due',
         id,
         title,
-        places: [{ class: klass, count: theirs.length, since: due, copy: null }],
+        places: [{ class: klass, count: 0, since: due, copy: null }],
       });
   }
   for (const { id, title, class: klass, goesOut, fault } of drafts)
@@ -148,7 +148,7 @@ export function deskLines({ assignments, copies, drafts }: DeskView, now: number
       id,
       title,
       fault,
-      places: [{ class: klass, count: 1, since: goesOut, copy: null }],
+      places: [{ class: klass, count: 0, since: goesOut, copy: null }],
     });
   const since = ({ places }: DeskLine) => places[0]?.since ?? null;
   return [answer, nudge, coming].flatMap((lines) =>

@@ -9,7 +9,7 @@ type Which =
   | { class: string }
   | { class: string; assignment: string }
   | { student: string }
-  /** Of these classes: what is handed in, what is due between two times, and all of these. */
+  /** Of these classes: what is handed in, what is not begun and due between two times, and all of these. */
   | {
       desk: readonly string[];
       dueFrom: Date;
@@ -44,42 +44,52 @@ interface Row {
 const time = (at: Date | null) => at?.getTime() ?? null;
 
 /** Somebody of the class has it: its student, or one of those who share it, is still there. */
-const HAS_HOLDERS = sql`exists (select from enrolment here
-  where here.class_id = page.class_id and here.left_at is null and (here.person_id = page.student_id
-    or (page.student_id is null and here.person_id in (select person_id from page_member where page_id = page.id))))`;
+const HAS_HOLDERS = sql`case when page.student_id is not null
+  then exists (select from enrolment here where here.class_id = page.class_id
+    and here.person_id = page.student_id and here.left_at is null)
+  else exists (select from page_member join enrolment here
+    on here.class_id = page.class_id and here.person_id = page_member.person_id
+    where page_member.page_id = page.id and here.left_at is null) end`;
+
+/** Of a class, and seen there: not withdrawn, not replaced, in somebody's hands. */
+const IN_USE = sql`page.away_at is null and page.replaced_at is null and handed.withdrawn_at is null and ${HAS_HOLDERS}`;
+
+function conditionOf(which: Which) {
+  if ('page' in which) return sql`page.id = ${which.page}`;
+  if ('student' in which)
+    return sql`page.id = any(${pagesOf(which.student)}) and page.away_at is null and handed.withdrawn_at is null`;
+  if ('class' in which)
+    return sql`page.class_id = ${which.class} and ${IN_USE}
+      ${'assignment' in which ? sql`and page.assignment_id = ${which.assignment}` : sql``}`;
+  const { desk, dueFrom, dueTo, also } = which;
+  return sql`page.class_id = any(${desk}::uuid[]) and ${IN_USE} and (page.with_teacher
+    or (page.written_at is null and (handed.due_at between ${dueFrom} and ${dueTo}
+      or exists (select from allowance where allowance.assignment_id = page.assignment_id
+        and allowance.person_id = page.student_id and allowance.due_at between ${dueFrom} and ${dueTo})))
+    or (page.assignment_id, page.class_id) in (select * from unnest(
+      ${also.map(({ assignment }) => assignment)}::uuid[], ${also.map((one) => one.class)}::uuid[])))`;
+}
 
 /**
  * Copies with the facts their states are computed from.
  * @param viewer whose looks count for "unread"
  */
 export async function readCopies(db: Connection, which: Which, viewer: string): Promise<CopyRow[]> {
-  const where =
-    'class' in which
-      ? sql`page.class_id = ${which.class} and page.away_at is null and page.replaced_at is null
-          and handed.withdrawn_at is null and ${HAS_HOLDERS}
-          ${'assignment' in which ? sql`and page.assignment_id = ${which.assignment}` : sql``}`
-      : 'desk' in which
-        ? sql`page.class_id = any(${which.desk}::uuid[]) and page.away_at is null and page.replaced_at is null
-          and handed.withdrawn_at is null and (page.with_teacher
-            or coalesce(allowed.due_at, handed.due_at) between ${which.dueFrom} and ${which.dueTo}
-            or (page.assignment_id, page.class_id) in (select * from unnest(
-              ${which.also.map(({ assignment }) => assignment)}::uuid[], ${which.also.map((one) => one.class)}::uuid[])))
-          and ${HAS_HOLDERS}`
-        : 'student' in which
-          ? sql`page.id = any(${pagesOf(which.student)}) and page.away_at is null and handed.withdrawn_at is null`
-          : sql`page.id = ${which.page}`;
   const { rows } = await sql<Row>`
+    with chosen as materialized (
+      select page.id, handed.due_at from page
+      join assignment_class handed
+        on handed.assignment_id = page.assignment_id and handed.class_id = page.class_id
+      where page.kind = 'copy' and ${conditionOf(which)})
     select page.id, page.assignment_id, page.class_id, page.student_id, page.version, page.group_name,
       page.delivery, page.for_id, page.replaced_at,
       ${HOLDERS} as members,
       coalesce(page.done_mask, repeat('0', jsonb_array_length(coalesce(begun.parts, '[]'::jsonb)))) as mask,
       coalesce(page.words, 0) as words, page.written_at as written,
-      coalesce(allowed.due_at, handed.due_at) as due_at, allowed.kind as allowance,
+      coalesce(allowed.due_at, chosen.due_at) as due_at, allowed.kind as allowance,
       given.points, given.at as scored, back.points as points_back,
       happened.events
-    from page
-    join assignment_class handed
-      on handed.assignment_id = page.assignment_id and handed.class_id = page.class_id
+    from chosen join page using (id)
     left join snapshot begun on begun.page_id = page.source_id and begun.version = page.source_version
     left join lateral (
       select jsonb_agg(jsonb_build_array(kind, floor(extract(epoch from at) * 1000), person_id) order by id) as events
@@ -95,7 +105,7 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       where score.page_id = page.id and score.at <= (
         select max(at) from event where event.page_id = page.id and kind = 'handed back')
       order by id desc limit 1) back on true
-    where page.kind = 'copy' and ${where}`.execute(db);
+    order by page.made_at, page.id`.execute(db);
   return rows.map((row) => {
     const happened = (row.events ?? []).map(([kind, at, person]) => ({ kind, at, person }));
     const { openers, ...handing } = reduceEvents(happened, viewer);

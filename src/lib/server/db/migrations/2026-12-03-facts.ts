@@ -15,6 +15,8 @@ const statements = [
   `alter table assignment_change rename says to facts`,
   `update assignment_change set facts = coalesce((
     select jsonb_agg(jsonb_build_object('kind', 'sentence', 'text', text)) from jsonb_array_elements_text(facts) as text), '[]')`,
+  `create index on page (assignment_id, class_id)`,
+  `drop index page_assignment_id_idx`,
   `create index on message ((fact ->> 'assignment')) where fact ? 'assignment'`,
 ];
 

@@ -42,13 +42,13 @@ const SHOTS: {
       link('Rule of twelfths'),
       (page) => page.locator('.answer-number').nth(2).click(),
     ],
-    seen: 'Give or take',
+    seen: 'Tolerance',
   },
   {
     name: 'rubric',
     who: 'tamsin.orrey',
     steps: [...course, link('Harbour sketch, scored')],
-    seen: 'Another criterion',
+    seen: 'Add criterion',
   },
   { name: 'plan', who: 'tamsin.orrey', steps: [board, link('Plan')], seen: 'How to reach us' },
   {
@@ -64,9 +64,9 @@ const SHOTS: {
     steps: [
       board,
       link('Groups'),
-      (page) => page.getByRole('button', { name: 'Make them' }).click(),
+      (page) => page.getByRole('button', { name: 'Make groups' }).click(),
     ],
-    seen: 'Make them again',
+    seen: 'Make groups again',
   },
   {
     name: 'assignment',

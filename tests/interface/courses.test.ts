@@ -64,9 +64,9 @@ describe('a course', () => {
   it('takes private notes, shows them where the page is used, and never to students', async () => {
     const { page } = await openCourse();
     await page.getByRole('button', { name: 'More about How a light is described' }).click();
-    await page.getByRole('button', { name: 'Write a note', exact: true }).click();
+    await page.getByRole('button', { name: 'Add a note', exact: true }).click();
     await page.getByLabel('A note for staff').fill('Bring the old lamp.');
-    await page.getByRole('button', { name: 'Keep the note' }).click();
+    await page.getByRole('button', { name: 'Save note' }).click();
     await sees(page, 'Bring the old lamp.');
     await page.goto('/desk');
     await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
@@ -84,8 +84,8 @@ describe('a course', () => {
     await page.getByRole('button', { name: 'Copy', exact: true }).click();
     await page.goto('/courses');
     await page.getByLabel('Title of a new course').fill('Rivers & rain');
-    await page.getByRole('button', { name: 'Begin a course' }).click();
-    await page.getByRole('button', { name: 'Put here, in no unit' }).click();
+    await page.getByRole('button', { name: 'Create a course' }).click();
+    await page.getByRole('button', { name: 'Paste here, in no unit' }).click();
     await page.getByRole('link', { name: /^Beach profile/ }).waitFor();
     await sees(page, /original · 3 parts/);
   });
@@ -124,7 +124,7 @@ describe('a course', () => {
     await page.getByRole('link', { name: 'Harbour sketch, scored' }).click();
     const read = async (name: string, text: string) =>
       page
-        .getByLabel('Read from a table')
+        .getByLabel('Import a table')
         .setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
     await read('bad.csv', ',4,two\nTruth,yes,no\n,a,b\n');
     await sees(page, 'C1');
@@ -133,11 +133,11 @@ describe('a course', () => {
     await page.getByLabel('Name of criterion 4').waitFor();
     await read('good.csv', ';6;3\nTruth;"all of it";some\n');
     await sees(page, '1 criterion, 6 points in all');
-    await page.getByRole('button', { name: 'Another criterion' }).click();
+    await page.getByRole('button', { name: 'Add criterion' }).click();
     await sees(page, '2 criteria, 12 points in all');
     await sees(page, 'everything is saved');
     const file = page.waitForEvent('download');
-    await page.getByRole('link', { name: 'Write out .xlsx' }).click();
+    await page.getByRole('link', { name: 'Download .xlsx' }).click();
     expect((await file).suggestedFilename()).toBe('Harbour sketch, scored.xlsx');
   });
 });
@@ -149,14 +149,14 @@ describe('the plan of a class', () => {
     await page.getByRole('link', { name: 'Plan' }).click();
     await sees(page, 'Three lessons were too few.');
     await page.getByRole('button', { name: 'More about Words of the shore' }).click();
-    await page.getByRole('button', { name: 'Take it away' }).click();
+    await page.getByRole('button', { name: 'Remove' }).click();
     await page.getByRole('link', { name: 'Words of the shore' }).waitFor({ state: 'hidden' });
     const { page: student } = await stage.enter('ada.fennick');
     await student.getByRole('link', { name: '8C Coast & Chart', exact: true }).click();
     await sees(student, 'Words we found');
     expect(await student.content()).not.toContain('Words of the shore');
-    await page.getByText('Taken away · 1').click();
-    await page.getByRole('button', { name: 'Bring it back' }).click();
+    await page.getByText('Removed · 1').click();
+    await page.getByRole('button', { name: 'Restore' }).click();
     await page.getByRole('link', { name: 'Words of the shore' }).waitFor();
     await student.getByRole('link', { name: 'Words of the shore' }).waitFor();
     expect(errors).toEqual([]);
@@ -180,7 +180,7 @@ describe('the plan of a class', () => {
     await add('09:30', '10:00');
     await sees(page, 'The class has a lesson then already, 09:00 to 09:50.');
     await page.getByRole('link', { name: 'Plan' }).click();
-    await page.getByRole('button', { name: 'Close it again' }).click();
+    await page.getByRole('button', { name: 'Close class' }).click();
     const set = async (at: string) => {
       await page.getByLabel('or on').fill(at);
       await page.getByRole('button', { name: 'Set', exact: true }).click();
@@ -190,7 +190,7 @@ describe('the plan of a class', () => {
     await set('2099-01-05T08:00');
     await sees(page, 'Opens by itself on Monday 5 January, 08:00.');
     await page.getByRole('button', { name: 'Open 8C now' }).click();
-    await page.getByRole('button', { name: 'Close it again' }).waitFor();
+    await page.getByRole('button', { name: 'Close class' }).waitFor();
     expect(errors).toEqual([]);
   });
 });
@@ -200,7 +200,7 @@ describe('an adapted original', () => {
     const { page, errors } = await openCourse();
     await page.getByRole('button', { name: 'More about How a light is described' }).waitFor();
     await page.getByRole('button', { name: 'More about Beach profile' }).click();
-    await page.getByRole('button', { name: 'Adapt it for some' }).click();
+    await page.getByRole('button', { name: 'Adapt for some students' }).click();
     await page.getByRole('link', { name: /^Beach profile.*, adapted/ }).waitFor();
     await page.getByRole('link', { name: /^Beach profile.*move\?$/ }).click();
     const original = page.getByRole('textbox', { name: /^Beach profile.*the original$/ });
@@ -212,7 +212,7 @@ describe('an adapted original', () => {
     await sees(page, 'which has changed since');
     await page.getByRole('link', { name: /^Beach profile.*, adapted/ }).click();
     await sees(page, 'in one place');
-    await page.getByRole('button', { name: 'Take it over' }).click();
+    await page.getByRole('button', { name: 'Take over' }).click();
     const adapted = page.getByRole('textbox', { name: /adapted, the original$/ });
     await adapted.getByText('By how much did the berm move? Measure twice.').waitFor();
     await sees(page, 'It has all that is new there.');
@@ -243,7 +243,7 @@ describe('a roster and groups', () => {
     });
     await sees(page, '2 lines would change; 22 students stay as they are.');
     await sees(page, /line 25: “=1\+1” is a formula|line 25: .* has no/);
-    await page.getByRole('button', { name: 'Make these 2 changes' }).click();
+    await page.getByRole('button', { name: 'Save these 2 changes' }).click();
     await sees(page, '2 changes are made.');
     await sees(page, 'Sandoval, Mira joined; Yardley, Wren left.');
     await page.getByRole('button', { name: 'Give one a first password' }).click();
@@ -255,12 +255,12 @@ describe('a roster and groups', () => {
       .waitFor();
 
     await page.getByRole('link', { name: 'Groups', exact: true }).click();
-    await page.getByLabel('Of about').fill('5');
-    await page.getByRole('button', { name: 'Make them' }).click();
+    await page.getByLabel('Group size').fill('5');
+    await page.getByRole('button', { name: 'Make groups' }).click();
     await page.getByLabel('Name of Group 4').waitFor();
     await page.getByLabel('Name of these groups').fill('Boats');
-    await page.getByRole('button', { name: 'Keep', exact: true }).click();
-    await sees(page, 'The groups are kept.');
+    await page.getByRole('button', { name: 'Save', exact: true }).click();
+    await sees(page, 'The groups are saved.');
     await page.goto(page.url());
     await page.getByRole('button', { name: 'Boats' }).click();
     const members = await page
@@ -294,16 +294,16 @@ describe('finding', () => {
 describe('a new class', () => {
   it('is built from a course, stays hidden, and is told of when it opens', async () => {
     const { page } = await stage.enter('tamsin.orrey');
-    await page.getByRole('link', { name: 'A new class' }).click();
+    await page.getByRole('link', { name: 'New class' }).click();
     await page.getByLabel('Name, such as 8C').fill('8B');
-    await page.getByRole('button', { name: 'Make the class' }).click();
+    await page.getByRole('button', { name: 'Create class' }).click();
     await page.getByRole('checkbox', { name: 'Storm' }).uncheck();
     await sees(page, /^3 units and/);
     await page.getByRole('button', { name: 'Bring it in' }).click();
     await page.getByRole('link', { name: 'What the tide does in a day' }).waitFor();
     await sees(page, 'Students see nothing of 8B');
     await page.getByRole('button', { name: 'Open 8B now' }).click();
-    await page.getByRole('button', { name: 'Close it again' }).waitFor();
+    await page.getByRole('button', { name: 'Close class' }).waitFor();
     await page.getByRole('link', { name: /Mailbox/ }).click();
     await sees(page, '8B is open');
     await sees(page, '8B is built');

@@ -98,20 +98,20 @@ it('a new school gets from its first link to a page in a student’s hands, by k
   ]);
 
   const teacher = await signInByKeys(made?.signInName ?? '', made?.password ?? '');
-  await press(teacher, /^Begin a course/);
+  await press(teacher, /^Create a course/);
   await fill(teacher, /^Title of a new course/, 'Coast & Chart');
   await teacher.keyboard.press('Enter');
   await sees(teacher, 'Coast & Chart');
   await press(teacher, /^Desk/);
-  await press(teacher, /^Make a class/);
+  await press(teacher, /^Create a class/);
   await fill(teacher, /^Name, such as/, '8C');
-  await press(teacher, /^Make the class/);
+  await press(teacher, /^Create class/);
   await teacher.waitForURL('**/roster');
   await press(teacher, /^Enter names by hand/);
   await fill(teacher, /^Names, one on a line/, 'Fennick, Ada\nO’Bastrop, Noor "Nell"');
   await press(teacher, /^Look/);
   await sees(teacher, 'joins · line 1');
-  await press(teacher, /^Make these 2 changes/);
+  await press(teacher, /^Save these 2 changes/);
   await sees(teacher, '2 changes are made');
   await press(teacher, /^Give 2 a first password/);
   const [ada] = await passwordsOn(teacher);

@@ -62,7 +62,7 @@ describe('a page for each group', () => {
     await sees(teacher, 'Nothing changes.');
     await teacher.getByText('One each', { exact: true }).click();
     await sees(teacher, /begins? as the shared page stands now/);
-    await button(teacher, 'Make this change').click();
+    await button(teacher, 'Save this change').click();
     await sees(teacher, 'What changed');
     await ada.goto('/work');
     await ada.getByRole('link', { name: /Beach by crews.*unopened/ }).click();
@@ -83,13 +83,13 @@ describe('a hand-out', () => {
   it('is kept as a draft, finished, planned for a time, and put away', async () => {
     const { page, errors } = await stage.enter('tamsin.orrey');
     await fill(page, 'Rule of twelfths', 'Half done');
-    await page.getByLabel('Say to them').fill('With the tables of the harbour.');
-    await button(page, 'Keep as a draft').click();
+    await page.getByLabel('Instructions').fill('With the tables of the harbour.');
+    await button(page, 'Save as draft').click();
     await sees(page, 'Kept as a draft.');
     const list = page.url().split('?')[0] ?? '';
     await page.goto(list);
     await page.getByRole('link', { name: /^Half done/ }).click();
-    expect(await page.getByLabel('Say to them').inputValue()).toBe(
+    expect(await page.getByLabel('Instructions').inputValue()).toBe(
       'With the tables of the harbour.',
     );
     await page.getByLabel(/^Goes out/).fill('2020-01-01T08:00');
@@ -102,7 +102,7 @@ describe('a hand-out', () => {
     await page.goto('/desk');
     await page.getByRole('link', { name: /^Finish: Half done goes out/ }).waitFor();
     await page.goto(list);
-    await button(page, 'Put away Half done').click();
+    await button(page, 'Delete Half done').click();
     await page.getByRole('link', { name: /^Half done goes out/ }).waitFor({ state: 'detached' });
     expect(errors).toEqual([]);
   });
@@ -114,11 +114,11 @@ describe('a hand-out', () => {
     await teacher.getByRole('link', { name: 'Choose an original' }).click();
     await teacher.getByRole('link', { name: 'Done or not, without a page' }).click();
     await teacher.getByLabel('Title', { exact: true }).fill('Bring a barometer');
-    await button(teacher, 'Keep as a draft').click();
+    await button(teacher, 'Save as draft').click();
     await sees(teacher, 'Kept as a draft.');
     await colleague.goto('/desk');
     await colleague.getByRole('link', { name: /^Finish: Bring a barometer is a draft/ }).click();
-    await colleague.getByLabel('Say to them').fill('If your family has one.');
+    await colleague.getByLabel('Instructions').fill('If your family has one.');
     await button(colleague, 'Hand out now').click();
     await colleague
       .getByRole('button', { name: /^Brask, Aino, Bring a barometer: unopened/ })
@@ -149,19 +149,19 @@ describe('a hand-out', () => {
   it('is filled in as last time, or as a template says', async () => {
     const { page } = await stage.enter('tamsin.orrey');
     await fill(page, 'Rule of twelfths', 'As before');
-    await page.getByLabel('Counts as').fill('Field work');
+    await page.getByLabel('Category').fill('Field work');
     await page.getByText('To read', { exact: true }).click();
-    await button(page, 'Keep as a template …').click();
+    await button(page, 'Save as template …').click();
     await page.getByLabel('Name of the template').fill('Field reading');
-    await button(page, 'Keep it').click();
+    await button(page, 'Save').click();
     await sees(page, 'Kept as the template');
     await fill(page, 'Beach profile', 'Another');
     await page.getByLabel('As in a template').selectOption('Field reading');
     await sees(page, 'Filled in as before.');
-    expect(await page.getByLabel('Counts as').inputValue()).toBe('Field work');
+    expect(await page.getByLabel('Category').inputValue()).toBe('Field work');
     await sees(page, /23 students/);
     await button(page, 'As last time').click();
-    await expect.poll(() => page.getByLabel('Counts as').inputValue(), PATIENT).toBe('');
+    await expect.poll(() => page.getByLabel('Category').inputValue(), PATIENT).toBe('');
   });
 
   it('without a page is done when its student says so', async () => {
@@ -238,13 +238,13 @@ describe('a hand-out', () => {
     await button(teacher, 'Withdraw from 8C').click();
     await sees(teacher, 'its students do not see it');
     await work.waitFor({ state: 'detached' });
-    await button(teacher, 'Bring it back').click();
+    await button(teacher, 'Restore').click();
     await work.waitFor();
     await teacher.getByRole('button', { name: 'More about Calloway, Teo' }).click();
-    await button(teacher, 'More time …').click();
+    await button(teacher, 'Extension …').click();
     await teacher.getByLabel('Until').fill('2099-03-02T12:00');
-    await teacher.getByLabel('Why, for the staff').fill('was ill');
-    await button(teacher, 'Give the time').click();
+    await teacher.getByLabel('Reason, for staff').fill('was ill');
+    await button(teacher, 'Save').click();
     await sees(teacher, 'was ill');
     await student.getByRole('link', { name: /Harbour sketch.*due 2 Mar 12:00/ }).waitFor();
   });
@@ -255,7 +255,7 @@ describe('a student’s workbook', () => {
     const { page: student, errors } = await stage.enter('luca.marchetti');
     await student.getByRole('link', { name: '8C Coast & Chart', exact: true }).click();
     await student.getByRole('link', { name: 'What the tide does in a day' }).click();
-    await button(student, 'Take a copy into my workbook').click();
+    await button(student, 'Copy to my workbook').click();
     await student.waitForURL(/read/);
     await sees(student, 'Your own page');
     await student.locator('.ProseMirror p').first().click();
@@ -264,7 +264,7 @@ describe('a student’s workbook', () => {
     await sees(student, 'everything is saved');
     await student.getByRole('link', { name: 'Workbook' }).click();
     await student.getByLabel('Title of a page of my own').fill('My sea book');
-    await button(student, 'Begin it').click();
+    await button(student, 'Add page').click();
     await student.getByRole('heading', { name: 'My sea book' }).waitFor();
     const { page: teacher } = await stage.enter('tamsin.orrey');
     await teacher.getByRole('link', { name: '8C Coast & Chart' }).first().click();

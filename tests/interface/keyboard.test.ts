@@ -90,7 +90,7 @@ describe('by keyboard alone', () => {
     await teacher.getByRole('textbox', { name: /^On “/ }).waitFor();
     await teacher.keyboard.press('c');
     await teacher.keyboard.type('Well measured.');
-    await reach(teacher, /^Put it in the margin/);
+    await reach(teacher, /^Add comment/);
     await teacher.keyboard.press('Enter');
     await sees(student, 'Well measured.');
     await reach(teacher, /^Points/);

@@ -28,18 +28,18 @@ describe('every command of every menu does what it says', () => {
   it('in a course: of a page, and of a unit', async () => {
     const { page, path } = await openCourse();
     await page.getByLabel('Title of a new page in The tide').fill('Menu page');
-    await page.getByRole('button', { name: 'Begin in The tide' }).click();
+    await page.getByRole('button', { name: 'Create in The tide' }).click();
     await page.getByRole('textbox', { name: 'Menu page, the original' }).waitFor();
     await page.goto(path);
     const menu = 'More about Menu page';
     const settled = (text: string | RegExp) =>
       expect.poll(() => asked(page, path), { timeout: 15_000 }).toMatch(text);
-    await choose(page, menu, 'Write a note');
+    await choose(page, menu, 'Add a note');
     await page.getByLabel('A note for staff').fill('Shorter next year');
-    await page.getByRole('button', { name: 'Keep the note' }).click();
+    await page.getByRole('button', { name: 'Save note' }).click();
     await settled(/Shorter next year/);
     await page.goto(path);
-    await choose(page, menu, 'Adapt it for some');
+    await choose(page, menu, 'Adapt for some students');
     await settled(/Menu page, adapted/);
     await page.goto(path);
     // An original can be handed out, a reading has no such button in its course.
@@ -53,13 +53,13 @@ describe('every command of every menu does what it says', () => {
     await expect.poll(handsOut, { timeout: 15_000 }).toBe(0);
     await choose(page, menu, 'Make it an original');
     await expect.poll(handsOut, { timeout: 15_000 }).toBe(1);
-    await choose(page, menu, 'Take it away');
-    await page.getByText(/^Taken away/).waitFor();
+    await choose(page, menu, 'Remove');
+    await page.getByText(/^Removed/).waitFor();
     await page.getByLabel('Title of a new unit').fill('Menu unit');
     await page.keyboard.press('Enter');
     await settled(/Menu unit/);
     await page.goto(path);
-    await choose(page, 'More about the unit Menu unit', 'Take the unit away');
+    await choose(page, 'More about the unit Menu unit', 'Remove unit');
     await page
       .getByRole('button', { name: 'More about the unit Menu unit' })
       .waitFor({ state: 'detached' });
@@ -81,7 +81,7 @@ describe('every command of every menu does what it says', () => {
     await choose(page, /^More about Words we found/, 'To the worktable');
     await expect.poll(sees, { timeout: 15_000 }).toBe(true);
     await page.goto(path);
-    await choose(page, /^More about Words we found/, 'Take it away');
+    await choose(page, /^More about Words we found/, 'Remove');
     await expect.poll(sees, { timeout: 15_000 }).toBe(false);
   });
 
@@ -98,9 +98,9 @@ describe('every command of every menu does what it says', () => {
     await expect.poll(() => asked(page, path), { timeout: 15_000 }).toContain('excused');
     await page.getByText('excused').first().waitFor();
     await page.goto(path);
-    await choose(page, 'More about Tarn, Tomas', 'As for all');
+    await choose(page, 'More about Tarn, Tomas', 'Remove exception');
     await page.goto(path);
-    await choose(page, 'More about Tarn, Tomas', 'More time …');
+    await choose(page, 'More about Tarn, Tomas', 'Extension …');
     await page
       .getByRole('button', { name: /Give|Allow|Set/ })
       .first()
@@ -131,8 +131,8 @@ describe('every command of every menu does what it says', () => {
     await bea.waitForURL('**/desk');
     // The account's own menu: a new password, and the session elsewhere ended.
     await choose(bea, /your menu/, 'Account');
-    await bea.getByLabel('Your password of today').fill(password);
-    await bea.getByLabel(/A new one/).fill('tide-tables-for-all');
+    await bea.getByLabel('Current password').fill(password);
+    await bea.getByLabel(/^New password/).fill('tide-tables-for-all');
     await bea.getByRole('button', { name: 'Change password' }).click();
     await bea.getByText('Your password is changed').waitFor();
   });

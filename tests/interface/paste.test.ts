@@ -108,14 +108,14 @@ describe('the page editor', () => {
     await page.keyboard.press('Enter');
     await page.getByRole('button', { name: 'Formula' }).click();
     await page.getByLabel(/In TeX/).fill('\\frac{r}{12}');
-    await page.getByRole('button', { name: 'Put it in' }).click();
+    await page.getByRole('button', { name: 'Insert' }).click();
     await text.locator('.katex').first().waitFor();
     await page.getByRole('button', { name: 'Link' }).click();
     await page.getByLabel('Where it leads').fill('javascript:alert(1)');
-    await page.getByRole('button', { name: 'Put it in' }).click();
+    await page.getByRole('button', { name: 'Insert' }).click();
     await page.getByText('A link begins with https://').waitFor();
     await page.getByLabel('Where it leads').fill('harbour.example');
-    await page.getByRole('button', { name: 'Put it in' }).click();
+    await page.getByRole('button', { name: 'Insert' }).click();
     await text.getByRole('link', { name: 'https://harbour.example' }).waitFor();
     await page.getByRole('button', { name: 'Table', exact: true }).click();
     await text.locator('table').waitFor();

@@ -47,13 +47,13 @@ describe('the school’s calendar', () => {
     const weeks = page.getByRole('region', { name: 'Weeks of Far term' });
     await weeks.locator('li[title="0 school days"]').waitFor();
     await page.getByLabel('Candlemas ends').fill('2031-02-04');
-    await page.getByRole('button', { name: 'Keep Candlemas' }).click();
+    await page.getByRole('button', { name: 'Save Candlemas' }).click();
     await weeks.locator('li[title="3 school days"]').waitFor();
-    await page.getByRole('button', { name: 'Strike out Candlemas' }).click();
+    await page.getByRole('button', { name: 'Remove Candlemas' }).click();
     await page.getByLabel('Name of Candlemas').waitFor({ state: 'detached' });
     await page.getByLabel('The school’s clock').selectOption('Europe/Oslo');
     await page.getByLabel('No e-mail from').fill('17:30');
-    await page.getByRole('button', { name: 'Keep the quiet hours' }).click();
+    await page.getByRole('button', { name: 'Save quiet hours' }).click();
     const { page: teacher } = await stage.enter('tamsin.orrey');
     const quiet = teacher.getByRole('option', { name: /not from 17:30 to 07:00$/ });
     await expect
@@ -159,7 +159,7 @@ describe('the office’s roster', () => {
     await page.getByLabel(/Which of the office’s classes/).selectOption('Geography 8C (8C)');
     await sees(page, '5 lines would change; 20 students stay as they are.');
     await page.getByLabel('Who is Hesper-Vane, June?').selectOption('Hesper, June, renamed');
-    await page.getByRole('button', { name: 'Make these 5 changes' }).click();
+    await page.getByRole('button', { name: 'Save these 5 changes' }).click();
     await sees(page, '5 changes are made. They can be undone below.');
     await sees(page, 'In the class · 24');
     await sees(page, /from the office/);

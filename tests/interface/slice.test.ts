@@ -20,8 +20,8 @@ async function writeOriginal(teacher: Page, title: string) {
   await place('Number with a unit');
   await teacher.getByLabel('Unit', { exact: true }).fill('m');
   await teacher.getByLabel('Expected', { exact: true }).fill('4.4');
-  await teacher.getByLabel('Give or take').fill('0.1');
-  await teacher.getByLabel('Give or take').press('Tab');
+  await teacher.getByLabel('Tolerance').fill('0.1');
+  await teacher.getByLabel('Tolerance').press('Tab');
   await sees(teacher, 'key set');
   await place('Long writing');
   await saved(teacher);
@@ -38,7 +38,7 @@ describe('the slice, with two browsers at once', () => {
     await teacher.getByRole('link', { name: 'In 8C' }).click();
     await sees(teacher, '23 copies');
     await teacher.getByLabel('Points', { exact: true }).fill('7½');
-    await teacher.getByLabel('Say to them').fill('Two sentences will do.');
+    await teacher.getByLabel('Instructions').fill('Two sentences will do.');
     await teacher.getByRole('button', { name: 'Hand out now' }).click();
     await teacher.getByRole('heading', { name: '8C Coast & Chart' }).waitFor();
     await teacher.getByRole('button', { name: `Fennick, Ada, ${title}: unopened` }).waitFor();
@@ -73,13 +73,13 @@ describe('the slice, with two browsers at once', () => {
     await teacher
       .getByRole('textbox', { name: /On “pull together”/ })
       .fill('In one line, or at right angles?');
-    await teacher.getByRole('button', { name: 'Put it in the margin' }).click();
+    await teacher.getByRole('button', { name: 'Add comment' }).click();
     await sees(student, 'In one line, or at right angles?');
     await teacher.getByLabel('Points', { exact: true }).fill('6,5');
     await teacher.getByRole('button', { name: 'Hand back', exact: true }).click();
 
     await sees(student, '6½');
-    await student.getByRole('textbox', { name: 'Write back' }).fill('In one line.');
+    await student.getByRole('textbox', { name: 'Reply' }).fill('In one line.');
     await student.getByRole('button', { name: 'Send' }).click();
     await sees(teacher, 'In one line.');
     // The words move; the comment stays on them.
@@ -194,12 +194,12 @@ describe('a student at her copy', () => {
     await again.goto(address);
     const words = again.getByRole('region', { name: 'Words set aside' });
     await words.getByText('Too late for the bus.').waitFor();
-    await words.getByRole('button', { name: 'Put them where the cursor is' }).click();
+    await words.getByRole('button', { name: 'Insert at the cursor' }).click();
     await words.getByText('Please put the cursor where you can write first.').waitFor();
     await again.getByRole('button', { name: 'Take back' }).click();
     await again.getByRole('button', { name: 'Hand in', exact: true }).waitFor();
     await again.locator('.answer-writing').click();
-    await words.getByRole('button', { name: 'Put them where the cursor is' }).click();
+    await words.getByRole('button', { name: 'Insert at the cursor' }).click();
     await words.waitFor({ state: 'detached' });
     await saved(again);
     await elsewhere.getByText('Too late for the bus.').waitFor();

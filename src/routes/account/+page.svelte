@@ -17,7 +17,7 @@
     <h2 id="password" class="font-bold">Change your password</h2>
     <form method="POST" action="?/password" use:enhance class="mt-2 grid max-w-sm gap-3">
       <label
-        ><span class="label">Your password of today</span><input
+        ><span class="label">Current password</span><input
           class="field"
           type="password"
           name="old"
@@ -26,7 +26,7 @@
         /></label
       >
       <label
-        ><span class="label">A new one, at least 8 characters</span><input
+        ><span class="label">New password, at least 8 characters</span><input
           class="field"
           type="password"
           name="password"

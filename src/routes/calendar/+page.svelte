@@ -82,7 +82,7 @@
             () => true,
             () => false,
           );
-        }}>{copied ? 'Copied' : 'Copy it'}</button
+        }}>{copied ? 'Copied' : 'Copy'}</button
       >
       <form
         method="POST"
@@ -90,9 +90,9 @@
         use:enhance={() =>
           ({ update }) => ((copied = false), update())}
       >
-        <button class="act act-small">Another address</button>
+        <button class="act act-small">New address</button>
       </form>
     </div>
-    <p class="mt-2 text-sm text-ink2">With another address, the one before leads nowhere.</p>
+    <p class="mt-2 text-sm text-ink2">With a new address, the old one stops working.</p>
   </aside>
 </div>

@@ -23,7 +23,7 @@ const NewCourse = z.object({
     .string()
     .trim()
     .min(1, 'A course needs a title.')
-    .max(300, 'A title has at most 300 signs.'),
+    .max(300, 'A title has at most 300 characters.'),
 });
 
 export const actions = {

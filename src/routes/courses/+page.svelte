@@ -31,7 +31,7 @@
         >
       </li>
     {:else}
-      <li class="px-4 py-3 text-ink2">No course yet. Begin one below.</li>
+      <li class="px-4 py-3 text-ink2">No course yet. Create one below.</li>
     {/each}
   </ul>
   <form method="POST" action="?/begin" use:enhance class="mt-4 flex flex-wrap gap-2">
@@ -43,6 +43,6 @@
       required
       maxlength="300"
     />
-    <button class="act">Begin a course</button>
+    <button class="act">Create a course</button>
   </form>
 </main>

@@ -70,16 +70,16 @@
       ? []
       : [
           {
-            title: 'Begin a course: what you teach from, with its pages',
+            title: 'Create a course: what you teach from, with its pages',
             done: first.course !== null,
             to: '/courses',
-            button: 'Begin a course',
+            button: 'Create a course',
           },
           {
-            title: 'Make a class of it, for this term',
+            title: 'Create a class of it, for this term',
             done: first.class !== null,
             to: '/classes/new',
-            button: 'Make a class',
+            button: 'Create a class',
           },
           {
             title: 'Bring in its students',
@@ -166,7 +166,7 @@
     </ul>
     <p class="mt-4 flex gap-2">
       <a class="act act-small" href="/courses">Courses</a>
-      <a class="act act-small act-plain" href="/classes/new">A new class</a>
+      <a class="act act-small act-plain" href="/classes/new">New class</a>
     </p>
   </aside>
   <main class="min-w-0 flex-1 overflow-auto px-6 py-4">

@@ -11,7 +11,7 @@
     <h1 class="flex-1 text-2xl font-bold">Mailbox</h1>
     {#if unread > 0}
       <form method="POST" action="?/read" use:enhance>
-        <button class="act act-small">I have read them all</button>
+        <button class="act act-small">Mark all as read</button>
       </form>
     {/if}
   </div>

@@ -56,7 +56,7 @@
       >
       <input type="hidden" name="to" value={data.to} />
       <button class="act act-main w-full">Sign in</button>
-      <p><a href="/password" class="text-sm">I do not know my password</a></p>
+      <p><a href="/password" class="text-sm">I forgot my password</a></p>
     </form>
   </section>
   {#if data.people.length > 0}

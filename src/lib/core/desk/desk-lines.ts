@@ -28,7 +28,7 @@ export interface DeskAssignment {
 }
 
 /** A copy that asks for work. */
-export interface DeskCopy {
+interface DeskCopy {
   id: string;
   assignment: string;
   class: string;

@@ -53,14 +53,15 @@ export function rubricFromRows(
     if (row === 0 || cells.every((cell) => cell.trim() === '')) continue;
     const title = (cells[0] ?? '').trim();
     if (title === '') fault(row, 0, 'the criterion has no name');
-    else if (title.length > 200) fault(row, 0, 'the name of a criterion has at most 200 signs');
+    else if (title.length > 200)
+      fault(row, 0, 'the name of a criterion has at most 200 characters');
     else if (criteria.some((one) => one.title === title))
       fault(row, 0, `“${title.slice(0, 60)}” is there already`);
     for (let column = width; column < cells.length; column++)
       if (cells[column]?.trim()) fault(row, column, 'no level stands above this text');
     const descriptors = levels.map((_, level) => (cells[level + 1] ?? '').trim());
     for (const [level, text] of descriptors.entries())
-      if (text.length > 2000) fault(row, level + 1, 'a descriptor has at most 2000 signs');
+      if (text.length > 2000) fault(row, level + 1, 'a descriptor has at most 2000 characters');
     criteria.push({ id: newId(), title, descriptors });
   }
   if (criteria.length === 0) fault(1, 0, 'there is no criterion below the first row');

@@ -46,9 +46,7 @@ export function sayChangeFact(fact: ChangeFact, timeZone: string): string {
     case 'rubric':
       return 'It will be scored by another rubric.';
     case 'category':
-      return fact.becomes
-        ? `It will count as “${fact.becomes}”.`
-        : 'It will count as nothing in particular.';
+      return fact.becomes ? `Its category will be “${fact.becomes}”.` : 'It will have no category.';
     case 'guarded':
       return fact.becomes
         ? 'Your text will be guarded.'

@@ -146,7 +146,7 @@ const CHANGES: [ChangeFact, string][] = [
     'It will count for 7½ points, not no points; points that were given stay as they are.',
   ],
   [{ kind: 'rubric' }, 'It will be scored by another rubric.'],
-  [{ kind: 'category', becomes: '' }, 'It will count as nothing in particular.'],
+  [{ kind: 'category', becomes: '' }, 'It will have no category.'],
   [{ kind: 'guarded', becomes: false }, 'Your text will not be guarded any more.'],
   [{ kind: 'late', becomes: 'taken' }, 'It will be taken after its due time.'],
   [{ kind: 'reminder' }, 'The reminder will come at another time.'],

@@ -20,6 +20,6 @@ export const wishWords = (wish: HandOutWish): Map<string, string> =>
     ['For whom', wish.only ? `${wish.only.length} chosen` : `all but ${wish.without.length}`],
     ['Category', wish.category],
     ['Guarded', wish.guarded ? 'yes' : 'no'],
-    ['After it is due', wish.late],
+    ['Late work', wish.late],
     ['Reminder, minutes before', wish.reminder === null ? 'none' : String(wish.reminder)],
   ]);

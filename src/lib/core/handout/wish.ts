@@ -25,8 +25,12 @@ export const HandOutWish = z.object({
     .string()
     .trim()
     .min(1, 'The assignment needs a title.')
-    .max(300, 'A title has at most 300 signs.'),
-  instructions: z.string().trim().max(5000, 'Please say it in fewer than 5000 signs.').default(''),
+    .max(300, 'A title has at most 300 characters.'),
+  instructions: z
+    .string()
+    .trim()
+    .max(5000, 'Please say it in fewer than 5000 characters.')
+    .default(''),
   /** `done or not` has no page: a student only says that she has done it. */
   form: z.enum(['pages', 'done or not']).default('pages'),
   originals: z

@@ -1,7 +1,7 @@
 import type { CopyRow } from '../copy/copy-row';
 
 /** What writing changes of a copy in lists. */
-export interface Written {
+interface Written {
   mask: string;
   words: number;
   /** Its students' own last step, epoch milliseconds. */

@@ -26,7 +26,7 @@ export interface RosterRead {
 
 /** Of one class; more is a file of something else. */
 const MOST_STUDENTS = 500;
-const MOST_SIGNS = 100;
+const MOST_CHARACTERS = 100;
 
 /** "Ekholm, Viggo" or "Viggo Ekholm"; the last word is the family name where no comma says more. */
 function splitName(name: string): { given: string; family: string } {
@@ -96,11 +96,11 @@ function faultOfName({ given, family, email, officeId }: Entry): string | null {
   if (!given) return `“${family}” has no given name`;
   if (!family) return `“${given}” has no family name`;
   for (const text of [given, family]) {
-    if (text.length > MOST_SIGNS) return 'a name is longer than 100 signs';
+    if (text.length > MOST_CHARACTERS) return 'a name is longer than 100 characters';
     if (isFormula(text)) return `“${text.slice(0, 30)}” is a formula, not a name`;
     if (CONTROL.test(text) || !/\p{L}/u.test(text)) return `“${text.slice(0, 30)}” is not a name`;
   }
-  if (officeId.length > 255) return 'its number is longer than 255 signs';
+  if (officeId.length > 255) return 'its number is longer than 255 characters';
   if (email && !/^[^\s@]{1,64}@[^\s@]{1,190}$/.test(email))
     return `“${email.slice(0, 60)}” is not an e-mail address`;
   return null;

@@ -51,7 +51,7 @@ export class Grant<L extends AccessLine = AccessLine> {
 
   /** What somebody may by their part in the school. @throws Refusal */
   static byRole<L extends LineOfRole>(line: L, person: SignedIn): Grant<L> {
-    if (!may(line, person.role)) throw new Refusal(403, 'This is not for your part in the school.');
+    if (!may(line, person.role)) throw new Refusal(403, 'You don’t have access to this.');
     return new Grant(line, person, null as never, person.role);
   }
 

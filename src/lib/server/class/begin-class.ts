@@ -4,7 +4,7 @@ import type { Database } from '../db/connect';
 import { inTransaction } from '../db/transaction';
 import { Refusal } from '../page/refusal';
 
-/** A new class, closed, led by who makes it. @returns its id @throws Refusal when its course or term is not theirs */
+/** New class, closed, led by who makes it. @returns its id @throws Refusal when its course or term is not theirs */
 export async function beginClass(
   db: Database,
   { person: lead }: Grant<'keep courses'>,

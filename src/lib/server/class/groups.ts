@@ -14,7 +14,7 @@ export const GroupingWish = z.object({
     .string()
     .trim()
     .min(1, 'Give these groups a name, to find them again.')
-    .max(100, 'The name has at most 100 signs.'),
+    .max(100, 'The name has at most 100 characters.'),
   groups: z
     .array(
       z.object({

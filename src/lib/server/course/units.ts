@@ -80,7 +80,7 @@ export async function readListedPages(
   return rows;
 }
 
-/** A new unit behind the others. @returns its id */
+/** New unit behind the others. @returns its id */
 export async function addUnit(db: Connection, grant: Holding, title: string): Promise<string> {
   const [name, id] = holderColumn(holderOf(grant));
   const { school_id } = grant.thing;

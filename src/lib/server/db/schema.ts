@@ -237,7 +237,7 @@ interface Page {
   adapted: Made<boolean>;
   /** The building of a class that brought it. */
   build_id: string | null;
-  /** Taken away from its course or class, or withdrawn from its students; it can be brought back. */
+  /** Removed from its course or class, or withdrawn from its students; it can be brought back. */
   away_at: MaybeInstant;
   /** Of a copy: its students were given something else, and only read it now. */
   replaced_at: MaybeInstant;

@@ -64,8 +64,8 @@
       <textarea
         class="field min-h-9 flex-1 resize-none py-1.5 text-sm"
         rows={draft.text.includes('\n') || draft.text.length > 40 ? 3 : 1}
-        placeholder="Write back"
-        aria-label="Write back"
+        placeholder="Reply"
+        aria-label="Reply"
         bind:value={draft.text}></textarea>
       {#if draft.text.trim()}<button class="act act-small act-main">Send</button>{:else}<button
           type="button"

@@ -30,7 +30,7 @@
 {:else if main}
   <p class="text-sm text-ink2">
     It can be handed out once a class is taught from this course. <a href="/classes/new"
-      >Make a class</a
+      >Create a class</a
     >
   </p>
 {/if}

@@ -142,10 +142,10 @@
     /></label
   >
   <label class="block"
-    ><span class="label">Counts as</span><input
+    ><span class="label">Category</span><input
       class="field"
       list="categories"
-      placeholder="nothing in particular"
+      placeholder="none"
       maxlength="100"
       bind:value={form.wish.category}
     /><datalist id="categories">
@@ -166,8 +166,8 @@
     </select></label
   >
   <label class="block"
-    ><span class="label">After it is due</span><select class="field" bind:value={form.wish.late}>
-      <option value="taken">still taken, and marked late</option>
+    ><span class="label">Late work</span><select class="field" bind:value={form.wish.late}>
+      <option value="taken">accepted, and marked late</option>
       <option value="not taken">not taken any more</option>
     </select></label
   >
@@ -176,12 +176,12 @@
   <p class="flex flex-wrap items-center gap-3 text-sm">
     The rubric is worth {total} points{form.points ? `, not ${form.points}` : ''}.
     <button type="button" class="act act-small" onclick={() => (form.points = total)}
-      >Take {total} points</button
+      >Use {total} points</button
     >
   </p>
 {/if}
 <label class="block"
-  ><span class="label">Say to them</span><textarea
+  ><span class="label">Instructions</span><textarea
     class="field"
     rows="3"
     maxlength="5000"

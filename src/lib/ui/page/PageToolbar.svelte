@@ -194,8 +194,8 @@
       <input class="field" bind:value={text} required /></label
     >
     <div class="mt-4 flex justify-end gap-2">
-      <button type="button" class="act" onclick={() => dialog?.close()}>Leave it</button>
-      <button class="act act-main">Put it in</button>
+      <button type="button" class="act" onclick={() => dialog?.close()}>Cancel</button>
+      <button class="act act-main">Insert</button>
     </div>
   </form>
 </dialog>

@@ -39,16 +39,14 @@
 {#snippet wordsWithWays(words: string, done: () => Promise<void>)}
   <div class="mt-2 flex flex-wrap items-center gap-2">
     <q class="font-page">{words}</q>
-    <button class="act act-small" onclick={() => putBack(words, done)}
-      >Put them where the cursor is</button
-    >
-    <button class="act act-small act-plain" onclick={done}>Let them go</button>
+    <button class="act act-small" onclick={() => putBack(words, done)}>Insert at the cursor</button>
+    <button class="act act-small act-plain" onclick={done}>Discard</button>
   </div>
 {/snippet}
 
 <section class="notice mt-3" aria-label="Words set aside">
   {#if groups.length > 0}
-    <p>Somebody took away the place where you were typing. Your words are kept:</p>
+    <p>Somebody removed the place where you were typing. Your words are kept:</p>
     {#each groups as group (`${group.client} ${group.numbers[0]}`)}
       {@render wordsWithWays(group.words, () => settle(group))}
     {/each}

@@ -16,7 +16,7 @@
   <input
     class="field max-w-72 border-transparent bg-transparent py-1 hover:border-rule focus:border-rule"
     name="title"
-    placeholder="A new page here"
+    placeholder="New page"
     aria-label={where ? `Title of a new page in ${where}` : 'Title of a new page'}
     maxlength="300"
     required
@@ -29,6 +29,6 @@
     {#each choice.values as [value, words] (value)}<option {value}>{words}</option>{/each}
   </select>
   <button class="act act-small"
-    >Begin<span class="sr-only">{where ? ` in ${where}` : ''}</span></button
+    >Create<span class="sr-only">{where ? ` in ${where}` : ''}</span></button
   >
 </form>

@@ -26,7 +26,7 @@
         >
           <input type="hidden" name="note" value={note.id} />
           <span class="flex-1 text-xs">{note.by}, for staff only</span>
-          {#if mayWrite}<button class="text-xs font-semibold underline">Dealt with</button>{/if}
+          {#if mayWrite}<button class="text-xs font-semibold underline">Done</button>{/if}
         </form>
       </div>
     {/each}
@@ -54,8 +54,8 @@
           aria-label="A note for staff"
           placeholder="For staff only"></textarea>
         <div class="flex gap-2">
-          <button class="act act-small">Keep the note</button>
-          <button type="button" class="act act-small act-plain" onclick={done}>No note</button>
+          <button class="act act-small">Save note</button>
+          <button type="button" class="act act-small act-plain" onclick={done}>Cancel</button>
         </div>
       </form>
     {/if}

@@ -13,6 +13,6 @@
     <span class="min-w-0 flex-1 truncate"
       >To {clipboard.held.move ? 'move' : 'copy'}: {clipboard.held.titles.join(', ')}. {says}</span
     >
-    <button class="act act-small act-plain" onclick={() => clipboard.clear()}>Leave them</button>
+    <button class="act act-small act-plain" onclick={() => clipboard.clear()}>Cancel</button>
   </div>
 {/if}

@@ -37,15 +37,15 @@
   </form>
   {#if clipboard.held}
     <button class="act act-small" onclick={() => put(unit.id)}
-      >Put here<span class="sr-only">, into {unit.title}</span></button
+      >Paste here<span class="sr-only">, into {unit.title}</span></button
     >
   {/if}
   <Menu label="More about the unit {unit.title}">
     {#snippet button()}<Ellipsis size={18} aria-hidden="true" />{/snippet}
-    <button onclick={note}>Write a note</button>
+    <button onclick={note}>Add a note</button>
     <form method="POST" action="?/dropUnit" use:enhance>
       <input type="hidden" name="unit" value={unit.id} />
-      <button>Take the unit away</button>
+      <button>Remove unit</button>
     </form>
   </Menu>
 {:else}

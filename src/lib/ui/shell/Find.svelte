@@ -55,7 +55,7 @@
       : query.trim() === ''
         ? ''
         : found.length === 0
-          ? 'Nothing of that name or with these words.'
+          ? 'Nothing found.'
           : found.length === 1
             ? '1 found'
             : `${found.length} found`;

@@ -45,7 +45,7 @@
 
 <svelte:window onkeydown={open} />
 <dialog bind:this={sheet} class="sheet" aria-labelledby="keys">
-  <h2 id="keys" class="text-lg font-bold">Keys of this view</h2>
+  <h2 id="keys" class="text-lg font-bold">Keyboard shortcuts</h2>
   <dl class="mt-3 grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
     {#each keys as [key, does] (key)}
       <dt class="font-bold">{key}</dt>

@@ -15,7 +15,7 @@ export const load = allowPerson(
   async (_event: PageServerLoadEvent, { app, person }) => {
     const today = dayOf(Date.now(), await readTimeZone(app.db, person.school_id));
     return {
-      trail: [{ title: 'A new class' }],
+      trail: [{ title: 'New class' }],
       courses: await readCourses(app.db, person.id),
       terms: (await readTerms(app.db, person.school_id)).filter(({ ends }) => ends >= today),
     };
@@ -27,7 +27,7 @@ const Wish = z.object({
     .string()
     .trim()
     .min(1, 'What is the class called?')
-    .max(60, 'The name of a class has at most 60 signs.'),
+    .max(60, 'The name of a class has at most 60 characters.'),
   course: z.uuid('Choose what is taught in it.'),
   term: z.uuid('Choose its term.'),
 });

@@ -5,12 +5,12 @@
 </script>
 
 <main class="mx-auto w-full max-w-xl flex-1 overflow-auto px-5 py-6">
-  <h1 class="text-2xl font-bold">A new class</h1>
+  <h1 class="text-2xl font-bold">New class</h1>
   <p class="text-ink2">It is closed until you open it. Students see nothing before.</p>
   {#if form?.sentence}<p class="trouble mt-3" role="alert">{form.sentence}</p>{/if}
   {#if data.courses.length === 0}
     <p class="notice mt-4">
-      A class needs a course to teach from. <a href="/courses">Begin a course</a> first.
+      A class needs a course to teach from. <a href="/courses">Create a course</a> first.
     </p>
   {:else if data.terms.length === 0}
     <p class="notice mt-4">The school’s calendar has no term to come. The office enters terms.</p>
@@ -37,7 +37,7 @@
             >{/each}
         </select></label
       >
-      <div><button class="act act-main">Make the class</button></div>
+      <div><button class="act act-main">Create class</button></div>
     </form>
   {/if}
 </main>

@@ -24,7 +24,7 @@ const title = z
   .string()
   .trim()
   .min(1, 'A title is missing.')
-  .max(300, 'A title has at most 300 signs.');
+  .max(300, 'A title has at most 300 characters.');
 const id = z.uuid('Something is missing here. Please open the course again.');
 const maybeUnit = z.union([id, z.literal('')]).transform((unit) => unit || null);
 const KINDS = ['original', 'reading', 'rubric'] as const;
@@ -114,7 +114,7 @@ export const actions = {
             .string()
             .trim()
             .min(1, 'The note is empty.')
-            .max(2000, 'A note has at most 2000 signs.'),
+            .max(2000, 'A note has at most 2000 characters.'),
         }),
       );
       await writeNote(app.db, grant, wish);

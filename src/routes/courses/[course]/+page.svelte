@@ -7,7 +7,7 @@
   import { clipboard } from '$ui/plan/clipboard.svelte';
   import Notes from '$ui/plan/Notes.svelte';
   import BeginPage from '$ui/plan/BeginPage.svelte';
-  import TakenAway from '$ui/plan/TakenAway.svelte';
+  import Removed from '$ui/plan/Removed.svelte';
   import TakenUp from '$ui/plan/TakenUp.svelte';
   import UnitHead from '$ui/plan/UnitHead.svelte';
   import UnitList from '$ui/plan/UnitList.svelte';
@@ -125,7 +125,9 @@
         <button class="act act-small" onclick={() => takeUp(false)}>Copy</button>
         {#if data.mayWrite}<button class="act act-small" onclick={() => takeUp(true)}>Move</button
           >{/if}
-        <button class="act act-small act-plain" onclick={() => (chosen = [])}>Choose none</button>
+        <button class="act act-small act-plain" onclick={() => (chosen = [])}
+          >Clear selection</button
+        >
       </div>
     {:else if data.mayWrite}<TakenUp says="Choose where, here or in another course." />
     {/if}
@@ -191,10 +193,10 @@
               {#if data.mayWrite}
                 <Menu label="More about {thing.title}">
                   {#snippet button()}<Ellipsis size={18} aria-hidden="true" />{/snippet}
-                  <button onclick={() => (noting = thing.id)}>Write a note</button>
+                  <button onclick={() => (noting = thing.id)}>Add a note</button>
                   {#if thing.page?.kind === 'original' && !thing.page.adapts}
                     <FormButton
-                      label="Adapt it for some"
+                      label="Adapt for some students"
                       action="adapt"
                       fields={{ page: thing.id }}
                     />
@@ -208,7 +210,7 @@
                     />
                   {/if}
                   <FormButton
-                    label="Take it away"
+                    label="Remove"
                     action="away"
                     fields={{
                       thing: thing.id,
@@ -244,7 +246,7 @@
             <BeginPage {unit} {where} choice={KINDS_OF_PAGE} />
             {#if !unit && clipboard.held}
               <button type="button" class="act act-small ml-8" onclick={() => put(null)}
-                >Put here, in no unit</button
+                >Paste here, in no unit</button
               >
             {/if}
           {/if}
@@ -257,17 +259,17 @@
         <input
           class="field max-w-72"
           name="title"
-          placeholder="A new unit"
+          placeholder="New unit"
           aria-label="Title of a new unit"
           maxlength="300"
           required
         />
-        <button class="act">Add the unit</button>
+        <button class="act">Add unit</button>
         <button type="button" class="act act-plain" onclick={() => (noting = data.course.id)}
-          >Write a note on the course</button
+          >Add a note on the course</button
         >
       </form>
-      <TakenAway
+      <Removed
         moved={data.movedAway}
         gone={data.away.map(({ id, title, kind }) => ({ id, title, fields: { thing: id, kind } }))}
       />

@@ -93,9 +93,9 @@
   const TABLE = [
     ['Row below', addRowAfter],
     ['Column right', addColumnAfter],
-    ['Take the row away', deleteRow],
-    ['Take the column away', deleteColumn],
-    ['Take the table away', deleteTable],
+    ['Remove row', deleteRow],
+    ['Remove column', deleteColumn],
+    ['Remove table', deleteTable],
   ] as const;
 </script>
 

@@ -53,9 +53,9 @@
               Here it is different: “{words(piece.mine)}”. Taking it over replaces that.
             </p>{/if}
           <div class="mt-1.5 flex gap-2">
-            <button class="act act-small" onclick={() => take(piece)}>Take it over</button>
+            <button class="act act-small" onclick={() => take(piece)}>Take over</button>
             <button class="act act-small act-plain" onclick={() => (done = [...done, piece.key])}
-              >Leave it</button
+              >Cancel</button
             >
           </div>
         </li>

@@ -71,7 +71,7 @@
     });
   }
   function addOption() {
-    const option = schema.nodes.choice.create(null, schema.text('another choice'));
+    const option = schema.nodes.choice.create(null, schema.text('new choice'));
     view.dispatch(view.state.tr.insert(pos + node.nodeSize - 1, option));
   }
 </script>
@@ -103,7 +103,7 @@
         /></label
       >
       <label
-        ><span class="label">Give or take</span><input
+        ><span class="label">Tolerance</span><input
           class="field"
           inputmode="decimal"
           bind:value={tolerance}
@@ -146,7 +146,7 @@
         >
       {/each}
     </fieldset>
-    <button class="act act-small mt-2" onclick={addOption}>Another choice</button>
+    <button class="act act-small mt-2" onclick={addOption}>Add choice</button>
   {/if}
   {#if part.kind !== 'writing'}<p class="mt-2 text-xs text-ink2">
       What you expect stays with the staff; students never get it.
@@ -154,6 +154,6 @@
   <button
     class="act act-small act-plain mt-2"
     onclick={() => view.dispatch(view.state.tr.delete(pos, pos + node.nodeSize))}
-    >Take this place away</button
+    >Remove this place</button
   >
 </section>

@@ -33,7 +33,7 @@
     <h1 class="font-page text-2xl font-semibold">{data.title}</h1>
     {#if data.mayTake}
       <form method="POST" action="?/take" class="mt-2">
-        <button class="act act-small">Take a copy into my workbook</button>
+        <button class="act act-small">Copy to my workbook</button>
       </form>
     {/if}
     {#if told || session.sentence}<p class="trouble mt-3" role="alert">

@@ -35,7 +35,11 @@ const date = z.iso.date('A date is missing.');
 const Entry = z.object({
   kind,
   id: z.union([id, z.literal('')]).transform((text) => text || null),
-  name: z.string().trim().min(1, 'A name is missing.').max(100, 'A name has at most 100 signs.'),
+  name: z
+    .string()
+    .trim()
+    .min(1, 'A name is missing.')
+    .max(100, 'A name has at most 100 characters.'),
   starts: date,
   ends: date,
 });

@@ -90,14 +90,14 @@
                   required
                 />
                 <button class="act act-small"
-                  >{entry.id ? 'Keep' : 'Enter'}<span class="sr-only"
+                  >{entry.id ? 'Save' : 'Add'}<span class="sr-only"
                     >{entry.name || `another ${list.one}`}</span
                   ></button
                 >
                 {#if entry.id}<button
                     class="act act-small act-plain"
                     formaction="?/drop"
-                    formnovalidate>Strike out<span class="sr-only">{entry.name}</span></button
+                    formnovalidate>Remove<span class="sr-only">{entry.name}</span></button
                   >{/if}
               </form>
             </li>
@@ -152,7 +152,7 @@
         required
       /></label
     >
-    <button class="act">Keep the quiet hours</button>
+    <button class="act">Save quiet hours</button>
     <p class="w-full text-sm text-ink2">
       What is told in between waits in the mailbox, and goes out in one e-mail afterwards.
     </p>

@@ -24,6 +24,6 @@
         <input class="field" {name} {type} {autocomplete} required /></label
       >
     {/each}
-    <button class="act act-main w-full">Begin</button>
+    <button class="act act-main w-full">Start</button>
   </form>
 </main>

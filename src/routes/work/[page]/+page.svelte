@@ -252,7 +252,7 @@
     <textarea class="field" rows="3" maxlength="1000" bind:value={note.text}></textarea></label
   >
   <div class="mt-4 flex justify-end gap-2">
-    <button class="act" onclick={() => handing?.close()}>Not yet</button>
+    <button class="act" onclick={() => handing?.close()}>Cancel</button>
     <button
       class="act act-main"
       disabled={moving}

@@ -91,7 +91,7 @@
     try {
       const { id } = await send<{ id: string }>(`/classes/${data.klass.id}/groups`, wish, 'PUT');
       chosen = id;
-      said = 'The groups are kept.';
+      said = 'The groups are saved.';
       await readAgain();
     } catch (error) {
       trouble =
@@ -126,7 +126,7 @@
     </p>{/if}
   <div class="mt-4 flex flex-wrap items-start gap-x-8 gap-y-4">
     <section class="w-72 shrink-0" aria-labelledby="kept">
-      <h2 id="kept" class="font-bold">Kept groups</h2>
+      <h2 id="kept" class="font-bold">Saved groups</h2>
       <ul class="mt-1">
         {#each data.groupings as grouping (grouping.id)}
           <li class="flex items-center gap-2 border-b border-rule">
@@ -141,7 +141,7 @@
       </ul>
       <h2 class="mt-6 font-bold">Make groups</h2>
       <label class="mt-1 block"
-        ><span class="label">Of about</span><input
+        ><span class="label">Group size</span><input
           class="field"
           type="number"
           min="1"
@@ -166,7 +166,7 @@
           placeholder="Isla Abernathy, 14&#10;Noor Bastrop, 11"></textarea>
       {/if}
       <button class="act mt-2" onclick={make}
-        >{groups.length > 0 ? 'Make them again' : 'Make them'}</button
+        >{groups.length > 0 ? 'Make groups again' : 'Make groups'}</button
       >
     </section>
     <section class="min-w-0 flex-1" aria-label="The groups">
@@ -178,7 +178,7 @@
           aria-label="Name of these groups"
           maxlength="100"
         />
-        <button class="act act-main" onclick={keep} disabled={groups.length === 0}>Keep</button>
+        <button class="act act-main" onclick={keep} disabled={groups.length === 0}>Save</button>
         {#if chosen}
           <button class="act act-plain" onclick={() => open(null)}>New groups</button>
           <form
@@ -191,7 +191,7 @@
               }}
           >
             <input type="hidden" name="grouping" value={chosen} />
-            <button class="act act-plain">Give them up</button>
+            <button class="act act-plain">Delete</button>
           </form>
         {/if}
         <span class="text-sm text-ink2" aria-live="polite">{said}</span>
@@ -235,7 +235,7 @@
             (groups = [
               ...groups,
               { key: crypto.randomUUID(), name: `Group ${groups.length + 1}`, members: [] },
-            ])}><Plus size={18} aria-hidden="true" /> Another group</button
+            ])}><Plus size={18} aria-hidden="true" /> Add group</button
         >
       </div>
       <p class="mt-2 text-sm text-ink2">

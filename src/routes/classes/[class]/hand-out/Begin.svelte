@@ -54,7 +54,7 @@
             ></a
           >
           <button class="act act-small act-plain" onclick={() => drop(draft.id)}
-            >Put away<span class="sr-only"> {draft.wish.title}</span></button
+            >Delete<span class="sr-only"> {draft.wish.title}</span></button
           >
         </li>
       {/each}

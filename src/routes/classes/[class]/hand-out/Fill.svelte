@@ -73,12 +73,12 @@
         return void (theirs = conflict as Theirs);
       }
       if (goesOut) await goto(`/classes/${data.klass.id}/hand-out`);
-      else kept = 'Kept as a draft. The staff of the class can finish it.';
+      else kept = 'Saved as a draft. The staff of the class can finish it.';
     });
   const keepTemplate = () =>
     attempt(async () => {
       await send(`/classes/${data.klass.id}/hand-out/templates`, { name, wish: form.whole });
-      kept = `Kept as the template “${name}”.`;
+      kept = `Saved as the template “${name}”.`;
       naming = false;
     });
   /** As another hand-out was, with this one's pages, classes and title. */
@@ -172,13 +172,13 @@
               >Hand out now</button
             >{/if}
           <button type="button" class="act" disabled={busy} onclick={() => plan_(null)}
-            >Keep as a draft</button
+            >Save as draft</button
           >
           <button
             type="button"
             class="act act-plain"
             aria-expanded={naming}
-            onclick={() => (naming = !naming)}>Keep as a template …</button
+            onclick={() => (naming = !naming)}>Save as template …</button
           >
           <span class="text-sm text-ink2" role="status">{kept}</span>
         </div>
@@ -192,7 +192,7 @@
               /></label
             >
             <button type="button" class="act" disabled={!name.trim()} onclick={keepTemplate}
-              >Keep it</button
+              >Save</button
             >
           </div>
         {/if}

@@ -31,7 +31,7 @@ const title = z
   .string()
   .trim()
   .min(1, 'A title is missing.')
-  .max(300, 'A title has at most 300 signs.');
+  .max(300, 'A title has at most 300 characters.');
 const id = z.uuid('Something is missing here. Please open the plan again.');
 const maybeUnit = z.union([id, z.literal('')]).transform((unit) => unit || null);
 const AREAS = ['shelf', 'worktable', 'cupboard', 'welcome'] as const;

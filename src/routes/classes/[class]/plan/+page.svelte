@@ -6,7 +6,7 @@
   import { clipboard } from '$ui/plan/clipboard.svelte';
   import Notes from '$ui/plan/Notes.svelte';
   import BeginPage from '$ui/plan/BeginPage.svelte';
-  import TakenAway from '$ui/plan/TakenAway.svelte';
+  import Removed from '$ui/plan/Removed.svelte';
   import TakenUp from '$ui/plan/TakenUp.svelte';
   import UnitHead from '$ui/plan/UnitHead.svelte';
   import UnitList from '$ui/plan/UnitList.svelte';
@@ -155,9 +155,9 @@
                         fields={{ page: thing.id, area: name }}
                       />{/if}
                   {/each}
-                  <button onclick={() => (noting = thing.id)}>Write a note</button>
+                  <button onclick={() => (noting = thing.id)}>Add a note</button>
                   <FormButton
-                    label="Take it away"
+                    label="Remove"
                     action="away"
                     fields={{ page: thing.id, away: 'true' }}
                   />
@@ -208,14 +208,14 @@
           <input
             class="field max-w-72"
             name="title"
-            placeholder="A new unit"
+            placeholder="New unit"
             aria-label="Title of a new unit"
             maxlength="300"
             required
           />
-          <button class="act">Add the unit</button>
+          <button class="act">Add unit</button>
         </form>
-        <TakenAway
+        <Removed
           gone={(data.plan.staff?.away ?? []).map(({ id, title }) => ({
             id,
             title,

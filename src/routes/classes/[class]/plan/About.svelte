@@ -16,7 +16,7 @@
 <section aria-labelledby="welcome">
   <div class="flex items-baseline gap-2">
     <h2 id="welcome" class="flex-1 font-bold">{welcome?.title ?? 'Welcome'}</h2>
-    {#if welcome && mayKeep}<a class="text-sm" href="/editor/{welcome.id}">Change it</a>{/if}
+    {#if welcome && mayKeep}<a class="text-sm" href="/editor/{welcome.id}">Edit</a>{/if}
   </div>
   {#if welcome}
     <div class="mt-1"><PlainPage doc={welcome.doc} label={welcome.title} /></div>
@@ -32,7 +32,7 @@
 <section class="mt-5" aria-labelledby="staff">
   <div class="flex items-baseline gap-2">
     <h2 id="staff" class="flex-1 font-bold">How to reach us</h2>
-    {#if mayKeep}<a class="text-sm" href="/classes/{klass}/set-up">Change it</a>{/if}
+    {#if mayKeep}<a class="text-sm" href="/classes/{klass}/set-up">Edit</a>{/if}
   </div>
   <ul class="mt-1">
     {#each staff as one, index (index)}<li>

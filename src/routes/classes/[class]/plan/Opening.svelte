@@ -28,7 +28,7 @@
           .at(-1)}.
       </p>
       <form method="POST" action="?/stay" use:enhance class="mt-2">
-        <button class="act act-small">Keep it closed</button>
+        <button class="act act-small">Cancel</button>
       </form>
     {/if}
     <form method="POST" action="?/open" use:enhance class="mt-3">
@@ -53,7 +53,7 @@
       class="mt-1 flex items-baseline gap-3 text-sm text-ink2"
     >
       <span class="flex-1">since {when(opened, now, timeZone)}</span>
-      <button class="act act-small act-plain">Close it again</button>
+      <button class="act act-small act-plain">Close class</button>
     </form>
   {/if}
 </section>

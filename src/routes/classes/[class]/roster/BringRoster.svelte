@@ -122,7 +122,7 @@
 </script>
 
 <section class="border border-rule bg-sheet p-4" aria-labelledby="bring-roster">
-  <h2 id="bring-roster" class="font-bold">Bring the roster up to date</h2>
+  <h2 id="bring-roster" class="font-bold">Update the roster</h2>
   <p class="text-sm text-ink2">
     A CSV file in any usual shape, or a OneRoster package. You see first what would change.
   </p>
@@ -164,7 +164,7 @@
         required
         aria-label="Names, one on a line"
         placeholder="One on a line: Ekholm, Viggo"></textarea>
-      <div><button class="act act-small" disabled={busy}>Look what would change</button></div>
+      <div><button class="act act-small" disabled={busy}>Preview changes</button></div>
     </form>
   </details>
   <div aria-live="polite">
@@ -193,7 +193,7 @@
     {/if}
     {#if preview.columns && preview.header && preview.header.length > 1}
       <fieldset class="mt-4">
-        <legend class="label">The columns are taken to hold</legend>
+        <legend class="label">What the columns hold</legend>
         <div class="flex flex-wrap gap-2">
           {#each FIELDS as field (field)}
             <label class="text-sm"
@@ -270,7 +270,7 @@
       {#if preview.bad.length > 0}
         <details class="mt-3" open>
           <summary
-            >{preview.bad.length === 1 ? '1 line is' : `${preview.bad.length} lines are`} passed over</summary
+            >{preview.bad.length === 1 ? '1 line is' : `${preview.bad.length} lines are`} skipped</summary
           >
           <ul class="mt-1 max-h-48 overflow-auto text-sm">
             {#each preview.bad as bad, index (index)}<li>
@@ -285,12 +285,12 @@
           disabled={(chosen.length === 0 && !preview.isNewPair) || busy}
           onclick={apply}
           >{chosen.length === 1
-            ? 'Make this change'
+            ? 'Save this change'
             : chosen.length === 0 && preview.isNewPair
               ? 'Remember this class'
-              : `Make these ${chosen.length} changes`}</button
+              : `Save these ${chosen.length} changes`}</button
         >
-        <button class="act act-plain" onclick={() => (preview = null)}>Leave it</button>
+        <button class="act act-plain" onclick={() => (preview = null)}>Cancel</button>
       </div>
     {/if}
   {/if}

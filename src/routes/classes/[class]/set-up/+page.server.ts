@@ -27,7 +27,7 @@ export const actions = {
         request,
         z.object({
           name: z.string().trim().min(1, 'What is the class called?').max(60),
-          about: z.string().trim().max(2000, 'Please say it in fewer than 2000 signs.'),
+          about: z.string().trim().max(2000, 'Please say it in fewer than 2000 characters.'),
         }),
       );
       await describeClass(app.db, grant, wish);

@@ -76,8 +76,7 @@
             <form method="POST" action="?/dropSlot" use:enhance>
               <input type="hidden" name="slot" value={slot.id} />
               <button class="act act-small act-plain"
-                >Strike out<span class="sr-only">, {DAYS[slot.weekday - 1]} {slot.starts}</span
-                ></button
+                >Remove<span class="sr-only">, {DAYS[slot.weekday - 1]} {slot.starts}</span></button
               >
             </form>
           </li>
@@ -149,7 +148,7 @@
             value={data.about}
             placeholder="Room 12, Tuesdays after school"></textarea></label
         >
-        <div><button class="act">Keep</button></div>
+        <div><button class="act">Save</button></div>
       </form>
     </section>
   </div>

@@ -78,7 +78,7 @@
             ></a
           >
           {#if data.own}<FormButton
-              label="Put away"
+              label="Remove"
               action="away"
               fields={{ page: page.id, away: 'true' }}
             />{/if}
@@ -96,19 +96,15 @@
         maxlength="300"
         required
       />
-      <button class="act">Begin it</button>
+      <button class="act">Add page</button>
     </form>
     {#if away.length > 0}
       <details class="mt-4">
-        <summary>Put away · {away.length}</summary>
+        <summary>Removed · {away.length}</summary>
         <ul>
           {#each away as page (page.id)}<li class="flex items-center gap-3 py-1">
               <span class="flex-1">{page.title}</span>
-              <FormButton
-                label="Bring it back"
-                action="away"
-                fields={{ page: page.id, away: 'false' }}
-              />
+              <FormButton label="Restore" action="away" fields={{ page: page.id, away: 'false' }} />
             </li>{/each}
         </ul>
       </details>

@@ -66,7 +66,7 @@
       {#if data.mayWrite}
         <form method="POST" action="?/read" enctype="multipart/form-data" use:enhance>
           <label class="act act-small focus-within:outline-2"
-            >Read a list<input
+            >Import a list<input
               class="sr-only"
               type="file"
               name="list"
@@ -82,7 +82,7 @@
     {#if form && 'kept' in form}
       <p class="notice mt-3" role="status">
         {form.kept} codes are here now.{form.passed?.length
-          ? ` Passed over: ${form.passed.join('; ')}.`
+          ? ` Skipped: ${form.passed.join('; ')}.`
           : ''}
       </p>
     {/if}

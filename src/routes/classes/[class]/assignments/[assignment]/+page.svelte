@@ -89,7 +89,7 @@
         <form method="POST" action="?/withdraw" use:enhance>
           <input type="hidden" name="withdrawn" value={String(!here?.withdrawn)} />
           <button class="act"
-            >{here?.withdrawn ? 'Bring it back' : `Withdraw from ${data.klass.name}`}</button
+            >{here?.withdrawn ? 'Restore' : `Withdraw from ${data.klass.name}`}</button
           >
         </form>
       {/if}
@@ -155,14 +155,14 @@
           {#if data.mayChange && row.copies.some(asksForWork)}
             <Menu label="More about {row.name}">
               {#snippet button()}<Ellipsis size={18} aria-hidden="true" />{/snippet}
-              <button onclick={() => (longer = row.id)}>More time …</button>
+              <button onclick={() => (longer = row.id)}>Extension …</button>
               {#if row.allowed?.kind !== 'excused'}<FormButton
                   label="Excuse"
                   action="allow"
                   fields={{ student: row.id, kind: 'excused' }}
                 />{/if}
               {#if row.allowed}<FormButton
-                  label="As for all"
+                  label="Remove exception"
                   action="allow"
                   fields={{ student: row.id, kind: 'as for all' }}
                 />{/if}
@@ -190,15 +190,15 @@
                 /></label
               >
               <label class="flex-1"
-                ><span class="label">Why, for the staff</span><input
+                ><span class="label">Reason, for staff</span><input
                   class="field"
                   name="note"
                   maxlength="500"
                 /></label
               >
-              <button class="act">Give the time</button>
+              <button class="act">Save</button>
               <button type="button" class="act act-plain" onclick={() => (longer = null)}
-                >Leave it</button
+                >Cancel</button
               >
             </form>
           {/if}

@@ -59,12 +59,10 @@
         </ul>
       {/if}
       <button class="act act-small act-main mt-2" onclick={() => ask(page.id, false)}
-        >Bring it into the copies</button
+        >Update the copies</button
       >
     {:else}
-      <button class="act act-small mt-2" onclick={() => ask(page.id, true)}
-        >Look what would change</button
-      >
+      <button class="act act-small mt-2" onclick={() => ask(page.id, true)}>Preview changes</button>
     {/if}
   </div>
 {/each}

@@ -247,9 +247,9 @@
         rows="2"
         bind:this={saying}
         bind:value={draft.text}
-        placeholder="Say something about it"></textarea>
+        placeholder="Comment"></textarea>
       {#if draft.text.trim()}<button class="act act-small act-main mt-1" disabled={sending}
-          >Put it in the margin</button
+          >Add comment</button
         >{/if}
     </form>
     <Margin {store} {view} now={clock.now} timeZone={data.timeZone} />

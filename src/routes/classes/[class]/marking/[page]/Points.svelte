@@ -27,7 +27,7 @@
     if (text.trim() !== '' && read === null)
       return void (sentence = 'Points are a number such as 6, 6½ or 6.5.');
     if (move === 'keep' && read === null)
-      return void (sentence = 'There are no points to keep yet.');
+      return void (sentence = 'There are no points to save yet.');
     sending = true;
     try {
       await send(`/pages/${page}/marks`, { move, points: read });
@@ -57,7 +57,7 @@
         bind:value={text}
         placeholder="–"
       />
-      <button type="button" class="act" disabled={sending} onclick={() => mark('keep')}>Keep</button
+      <button type="button" class="act" disabled={sending} onclick={() => mark('keep')}>Save</button
       >
     {/if}
     <button class="act act-main" disabled={sending}

@@ -106,11 +106,11 @@
         aria-label="Title of the rubric"
         maxlength="300"
       />
-      <a class="act act-small" href="{address}/table?as=xlsx" download>Write out .xlsx</a>
-      <a class="act act-small" href="{address}/table?as=csv" download>Write out .csv</a>
+      <a class="act act-small" href="{address}/table?as=xlsx" download>Download .xlsx</a>
+      <a class="act act-small" href="{address}/table?as=csv" download>Download .csv</a>
       {#if data.mayWrite}
         <form method="POST" action="?/copy" use:enhance>
-          <button class="act act-small">Copy it</button>
+          <button class="act act-small">Copy</button>
         </form>
         <form
           method="POST"
@@ -126,7 +126,7 @@
             }}
         >
           <label class="act act-small focus-within:outline-2"
-            >Read from a table<input
+            >Import a table<input
               class="sr-only"
               type="file"
               name="table"
@@ -191,7 +191,7 @@
                   >
                   {#if data.mayWrite && levels.length > 1}<button
                       class="rounded p-1 text-ink2"
-                      aria-label="Take the level of {levels[index]} points away"
+                      aria-label="Remove the level of {levels[index]} points"
                       onclick={() => dropLevel(index)}
                       ><Trash size={15} aria-hidden="true" /></button
                     >{/if}
@@ -201,7 +201,7 @@
             {#if data.mayWrite}<td class="w-10 border border-rule"
                 ><button
                   class="grid h-9 w-full place-items-center text-ink2"
-                  aria-label="Another level"
+                  aria-label="Add level"
                   onclick={addLevel}><Plus size={18} aria-hidden="true" /></button
                 ></td
               >{/if}
@@ -234,7 +234,7 @@
               {#if data.mayWrite}<td class="border border-rule align-top"
                   ><button
                     class="grid h-9 w-full place-items-center text-ink2"
-                    aria-label="Take {criterion.title} away"
+                    aria-label="Remove {criterion.title}"
                     onclick={() => dropCriterion(row)}
                     ><Trash size={15} aria-hidden="true" /></button
                   ></td
@@ -244,7 +244,6 @@
         </tbody>
       </table>
     </div>
-    {#if data.mayWrite}<button class="act mt-3" onclick={addCriterion}>Another criterion</button
-      >{/if}
+    {#if data.mayWrite}<button class="act mt-3" onclick={addCriterion}>Add criterion</button>{/if}
   </div>
 </main>

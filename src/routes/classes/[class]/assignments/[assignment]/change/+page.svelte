@@ -97,9 +97,9 @@
           />{/if}
         <div class="flex flex-wrap items-center gap-3 py-3">
           <button class="act act-main" disabled={busy || isSame || trouble !== ''}
-            >Make this change</button
+            >Save this change</button
           >
-          <a class="act" href={view}>Leave it as it is</a>
+          <a class="act" href={view}>Cancel</a>
           <span class="text-sm text-ink2">It can be undone.</span>
         </div>
       </div>

@@ -12,13 +12,13 @@
 
 {#if gone.length + moved.length > 0}
   <details class="mt-6">
-    <summary class="text-ink2">Taken away · {gone.length + moved.length}</summary>
+    <summary class="text-ink2">Removed · {gone.length + moved.length}</summary>
     <ul class="mt-2">
       {#each gone as one (one.id)}
         <li class="flex items-center gap-3 border-b border-rule py-1.5">
           <span class="min-w-0 flex-1 truncate">{one.title}</span>
           <FormButton
-            label="Bring it back"
+            label="Restore"
             action="away"
             fields={{ ...one.fields, away: 'false' }}
             look="act act-small"
@@ -31,7 +31,7 @@
             >{one.title} <span class="text-sm text-ink2">· moved to {one.to}</span></span
           >
           <FormButton
-            label="Bring it back"
+            label="Restore"
             action="bringBack"
             fields={{ page: one.id }}
             look="act act-small"

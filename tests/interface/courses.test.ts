@@ -287,7 +287,7 @@ describe('finding', () => {
     const { page: student } = await stage.enter('ada.fennick');
     await student.getByRole('button', { name: 'Find anything' }).click();
     await student.getByRole('combobox', { name: 'Find anything' }).fill('cupboard checked depths');
-    await sees(student, 'Nothing of that name');
+    await sees(student, 'Nothing found');
   });
 });
 

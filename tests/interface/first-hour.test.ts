@@ -68,7 +68,7 @@ it('a new school gets from its first link to a page in a student’s hands, by k
   const [begins, ends] = termDays();
   await fill(office, /^Another term begins/, begins);
   await fill(office, /^Another term ends/, ends);
-  await press(office, /^Enteranother term/);
+  await press(office, /^Add another term/);
   await sees(office, 'Autumn');
   await reach(office, /^The school’s clock/);
   expect(await office.getByLabel('The school’s clock').inputValue()).not.toBe('');
@@ -109,7 +109,7 @@ it('a new school gets from its first link to a page in a student’s hands, by k
   await teacher.waitForURL('**/roster');
   await press(teacher, /^Enter names by hand/);
   await fill(teacher, /^Names, one on a line/, 'Fennick, Ada\nO’Bastrop, Noor "Nell"');
-  await press(teacher, /^Look/);
+  await press(teacher, /^Preview changes/);
   await sees(teacher, 'joins · line 1');
   await press(teacher, /^Save these 2 changes/);
   await sees(teacher, '2 changes are made');

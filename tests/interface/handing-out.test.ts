@@ -85,7 +85,7 @@ describe('a hand-out', () => {
     await fill(page, 'Rule of twelfths', 'Half done');
     await page.getByLabel('Instructions').fill('With the tables of the harbour.');
     await button(page, 'Save as draft').click();
-    await sees(page, 'Kept as a draft.');
+    await sees(page, 'Saved as a draft.');
     const list = page.url().split('?')[0] ?? '';
     await page.goto(list);
     await page.getByRole('link', { name: /^Half done/ }).click();
@@ -115,7 +115,7 @@ describe('a hand-out', () => {
     await teacher.getByRole('link', { name: 'Done or not, without a page' }).click();
     await teacher.getByLabel('Title', { exact: true }).fill('Bring a barometer');
     await button(teacher, 'Save as draft').click();
-    await sees(teacher, 'Kept as a draft.');
+    await sees(teacher, 'Saved as a draft.');
     await colleague.goto('/desk');
     await colleague.getByRole('link', { name: /^Finish: Bring a barometer is a draft/ }).click();
     await colleague.getByLabel('Instructions').fill('If your family has one.');
@@ -154,7 +154,7 @@ describe('a hand-out', () => {
     await button(page, 'Save as template …').click();
     await page.getByLabel('Name of the template').fill('Field reading');
     await button(page, 'Save').click();
-    await sees(page, 'Kept as the template');
+    await sees(page, 'Saved as the template');
     await fill(page, 'Beach profile', 'Another');
     await page.getByLabel('As in a template').selectOption('Field reading');
     await sees(page, 'Filled in as before.');

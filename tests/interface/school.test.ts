@@ -36,7 +36,7 @@ describe('the school’s calendar', () => {
       await page.getByLabel(`Name of another ${kind}`).fill(name);
       await page.getByLabel(`Another ${kind} begins`).fill(starts);
       await page.getByLabel(`Another ${kind} ends`).fill(ends);
-      await page.getByRole('button', { name: `Enter another ${kind}` }).click();
+      await page.getByRole('button', { name: `Add another ${kind}` }).click();
     };
     await enter('term', 'Far term', '2031-02-10', '2031-01-10');
     await page.getByRole('alert').waitFor();

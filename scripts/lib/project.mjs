@@ -50,7 +50,7 @@ export function installPackages() {
     giveUp(`Uncia needs Node.js 20.19 or later; this is ${process.versions.node}.`);
   once('packages', ['package-lock.json'], 'node_modules', () => {
     say('Installing packages …');
-    if (run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']) !== 0)
+    if (run('npm', ['ci', '--include=dev', '--no-audit', '--no-fund', '--loglevel=error']) !== 0)
       giveUp('The packages could not be installed. Please look at the lines above.');
     run('npx', ['svelte-kit', 'sync']);
   });

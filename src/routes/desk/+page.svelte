@@ -199,14 +199,14 @@
                   >{line.fault}</span
                 >{/if}
               <span class="block text-sm text-ink2">
-                {#each line.places as place, index (place.class.id)}{#if index > 0}<span
-                      aria-hidden="true"
-                    >
-                      ·
-                    </span>{/if}{#if line.places.length > 1}<a href={leadsTo(line, place)}
-                      >{place.class.name}</a
+                {#each line.places as place, index (place.class.id)}
+                  {#if index > 0}<span aria-hidden="true">·&nbsp;</span>{/if}
+                  {#if line.places.length > 1}<a
+                      class="font-semibold text-ink2 hover:text-spruce"
+                      href={leadsTo(line, place)}>{place.class.name}</a
                     >{:else}{place.class.name} {place.class.title}{/if}
-                  {placeWords(line, place)}{/each}
+                  {placeWords(line, place)}
+                {/each}
               </span>
             </p>
             {#if first}<a

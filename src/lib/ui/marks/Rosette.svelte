@@ -35,6 +35,10 @@
   const number = $derived(
     points !== null && (state === 'marked' || state === 'handed back') ? writePoints(points) : '',
   );
+  const fontSize = $derived(number.length > 3 ? 8 : number.length > 2 ? 9.5 : 12);
+  /** A number that would be smaller than this, in pixels, stands beside its ring. */
+  const READABLE = 9;
+  const fits = $derived((fontSize * size) / 32 >= READABLE);
 </script>
 
 <svg
@@ -70,7 +74,7 @@
   {#if state === 'handed back' || state === 'revising'}
     <circle cx="16" cy="16" r="15.4" fill="none" stroke="var(--ink)" stroke-width="1" />
   {/if}
-  {#if number}
+  {#if number && fits}
     <text
       x="16"
       y="16"
@@ -78,7 +82,7 @@
       dominant-baseline="central"
       fill="var(--ink)"
       font-weight="700"
-      font-size={number.length > 3 ? 8 : number.length > 2 ? 9.5 : 12}>{number}</text
+      font-size={fontSize}>{number}</text
     >
   {:else if state === 'handed in' || state === 'marked' || state === 'handed back'}
     <circle cx="16" cy="16" r="6.5" fill="var(--ink)" />
@@ -95,3 +99,4 @@
     <path d="M1 29.5H9" stroke="var(--rust)" stroke-width="2.6" stroke-linecap="round" />
   {/if}
 </svg>
+{#if number && !fits}<span class="text-xs font-bold" aria-hidden="true">{number}</span>{/if}

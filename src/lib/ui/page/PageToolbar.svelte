@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Sheet from '$ui/shell/Sheet.svelte';
   import Bold from '@lucide/svelte/icons/bold';
   import Heading from '@lucide/svelte/icons/heading';
   import ImagePlus from '@lucide/svelte/icons/image-plus';
@@ -32,7 +33,7 @@
   const { nodes, marks } = schema;
   let asking: 'link' | 'formula' | null = $state(null);
   let text = $state('');
-  let dialog: HTMLDialogElement | undefined = $state();
+  let isAsking = $state(false);
   let picker: HTMLInputElement | undefined = $state();
 
   function run(command: Command) {
@@ -73,7 +74,7 @@
   function askFor(what: 'link' | 'formula') {
     asking = what;
     text = '';
-    dialog?.showModal();
+    isAsking = true;
   }
   function answered(event: SubmitEvent) {
     event.preventDefault();
@@ -94,7 +95,7 @@
           : view.state.tr.addMark(from, to, mark),
       );
     }
-    dialog?.close();
+    isAsking = false;
     view.focus();
   }
   async function addPictures() {
@@ -184,9 +185,8 @@
   {@render more?.()}
 </div>
 
-<dialog bind:this={dialog} class="sheet" aria-labelledby="asking">
+<Sheet bind:open={isAsking} title={asking === 'formula' ? 'Formula' : 'Link'}>
   <form onsubmit={answered}>
-    <h2 id="asking" class="text-lg font-bold">{asking === 'formula' ? 'Formula' : 'Link'}</h2>
     <label class="mt-3 block"
       ><span class="label"
         >{asking === 'formula' ? 'In TeX, such as h = \\frac{r}{12}' : 'Where it leads'}</span
@@ -194,8 +194,8 @@
       <input class="field" bind:value={text} required /></label
     >
     <div class="mt-4 flex justify-end gap-2">
-      <button type="button" class="act" onclick={() => dialog?.close()}>Cancel</button>
+      <button type="button" class="act" onclick={() => (isAsking = false)}>Cancel</button>
       <button class="act act-main">Insert</button>
     </div>
   </form>
-</dialog>
+</Sheet>

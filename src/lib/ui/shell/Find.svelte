@@ -1,4 +1,6 @@
 <script lang="ts">
+  import { tick } from 'svelte';
+  import Sheet from './Sheet.svelte';
   import Search from '@lucide/svelte/icons/search';
   import { goto } from '$app/navigation';
 
@@ -18,7 +20,8 @@
     comment: 'comment',
   };
 
-  let sheet: HTMLDialogElement | undefined = $state();
+  let shown = $state(false);
+  let field: HTMLInputElement | undefined = $state();
   let query = $state('');
   let found = $state<Found[]>([]);
   let at = $state(0);
@@ -26,8 +29,8 @@
   let asking: AbortController | null = null;
 
   function open() {
-    sheet?.showModal();
-    sheet?.querySelector('input')?.select();
+    shown = true;
+    void tick().then(() => field?.select());
   }
   function onkeydown(event: KeyboardEvent) {
     const target = event.target instanceof HTMLElement ? event.target : null;
@@ -70,7 +73,7 @@
     const one = found[at];
     if (event.key !== 'Enter' || !one) return;
     event.preventDefault();
-    sheet?.close();
+    shown = false;
     void goto(one.to);
   }
 </script>
@@ -82,14 +85,11 @@
   aria-keyshortcuts="/"
   onclick={open}><Search size={20} aria-hidden="true" /></button
 >
-<dialog
-  bind:this={sheet}
-  class="m-auto mt-[10vh] max-h-[75vh] w-full max-w-2xl flex-col rounded-xl border border-rule bg-sheet p-0 text-ink open:flex"
-  aria-label="Find anything"
->
+<Sheet bind:open={shown} title="Find anything" bare>
   <input
     class="w-full border-0 border-b border-rule bg-transparent px-5 py-3.5 text-lg"
     type="search"
+    bind:this={field}
     bind:value={query}
     oninput={look}
     onkeydown={choose}
@@ -118,7 +118,7 @@
           href={one.to}
           tabindex="-1"
           class="block text-ink no-underline"
-          onclick={() => sheet?.close()}
+          onclick={() => (shown = false)}
           onmouseenter={() => (at = index)}
         >
           <span class="flex items-baseline gap-3">
@@ -136,4 +136,4 @@
       </li>
     {/each}
   </ul>
-</dialog>
+</Sheet>

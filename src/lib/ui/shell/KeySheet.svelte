@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Sheet from './Sheet.svelte';
   import { page } from '$app/state';
 
   /** The keys of each view, by its route; those of all views come last. */
@@ -24,7 +25,7 @@
       ['Ctrl Z', 'undo'],
     ],
   };
-  let sheet: HTMLDialogElement | undefined = $state();
+  let shown = $state(false);
   const keys = $derived([
     ...(KEYS[page.route.id ?? ''] ?? []),
     ['/', 'find anything'],
@@ -39,18 +40,17 @@
     )
       return;
     event.preventDefault();
-    sheet?.showModal();
+    shown = true;
   }
 </script>
 
 <svelte:window onkeydown={open} />
-<dialog bind:this={sheet} class="sheet" aria-labelledby="keys">
-  <h2 id="keys" class="text-lg font-bold">Keyboard shortcuts</h2>
+<Sheet bind:open={shown} title="Keyboard shortcuts">
   <dl class="mt-3 grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
     {#each keys as [key, does] (key)}
       <dt class="font-bold">{key}</dt>
       <dd>{does}</dd>
     {/each}
   </dl>
-  <form method="dialog" class="mt-4 text-right"><button class="act">Close</button></form>
-</dialog>
+  <p class="mt-4 text-right"><button class="act" onclick={() => (shown = false)}>Close</button></p>
+</Sheet>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { Popover } from '@skeletonlabs/skeleton-svelte';
   import type { Snippet } from 'svelte';
 
   interface Props {
@@ -18,43 +19,30 @@
     opens = 'down',
   }: Props = $props();
   let open = $state(false);
-  let root: HTMLElement | undefined = $state();
 
   /** A form's button is needed until the form is sent. */
   function onclick({ target }: MouseEvent) {
     const chosen = target instanceof Element ? target.closest('a, button') : null;
     if (chosen && !chosen.closest('form')) open = false;
   }
-  function onkeydown(event: KeyboardEvent) {
-    if (event.key !== 'Escape' || !open) return;
-    open = false;
-    root?.querySelector('button')?.focus();
-  }
 </script>
 
-<svelte:window
-  onclick={(event) =>
-    event.target instanceof Node && !root?.contains(event.target) && (open = false)}
-  {onkeydown}
-/>
-<div class="relative" bind:this={root}>
-  <button
-    class={look}
-    aria-haspopup="true"
-    aria-expanded={open}
-    aria-label={label}
-    onclick={() => (open = !open)}>{@render button()}</button
-  >
+<Popover
+  {open}
+  onOpenChange={(change) => (open = change.open)}
+  positioning={{ placement: opens === 'down' ? 'bottom-end' : 'top-start', gutter: 4 }}
+>
+  <Popover.Trigger class={look} aria-label={label}>{@render button()}</Popover.Trigger>
   {#if open}
-    <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions (closes behind its buttons) -->
-    <div
-      class="absolute z-30 flex w-60 {opens === 'down'
-        ? 'right-0 mt-1'
-        : 'bottom-full left-0 mb-1'} flex-col rounded-lg border border-rule bg-sheet p-1.5 shadow-sm [&_a]:no-underline [&_a,&_button]:w-full [&_a,&_button]:rounded-md [&_a,&_button]:px-3 [&_a,&_button]:py-1.5 [&_a,&_button]:text-left [&_a,&_button]:text-ink [&_a:hover,&_button:hover]:bg-paper"
-      {onclick}
-      onsubmit={() => (open = false)}
-    >
-      {@render children()}
-    </div>
+    <Popover.Positioner class="z-30">
+      <Popover.Content
+        aria-label={label}
+        class="flex w-60 flex-col rounded-lg border border-rule bg-sheet p-1.5 shadow-sm [&_a]:no-underline [&_a,&_button]:w-full [&_a,&_button]:rounded-md [&_a,&_button]:px-3 [&_a,&_button]:py-1.5 [&_a,&_button]:text-left [&_a,&_button]:text-ink [&_a:hover,&_button:hover]:bg-paper"
+        {onclick}
+        onsubmit={() => (open = false)}
+      >
+        {@render children()}
+      </Popover.Content>
+    </Popover.Positioner>
   {/if}
-</div>
+</Popover>

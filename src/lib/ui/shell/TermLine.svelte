@@ -27,19 +27,17 @@
   const today = $derived(
     new Intl.DateTimeFormat('en-GB', { timeZone, weekday: 'short' }).format(now),
   );
-  /** A name that would run into its neighbour stands a line lower. */
+  /** So much of the line a name needs to be worth reading, in percent. */
+  const ROOM = 5;
+  /** A name ends before the next due time; where there is no room it is left out. */
   const marks = $derived.by(() => {
-    let end = -100;
-    return [...due]
-      .sort((a, b) => a.at - b.at)
-      .map((one) => {
-        const left = place(one.at);
-        const short = one.title.length > 16 ? `${one.title.slice(0, 15)}…` : one.title;
-        const shown = left >= end;
-        const right = left + short.length * 0.55 + 1.5;
-        if (shown) end = right;
-        return { ...one, left, right, short, shown };
-      });
+    const inOrder = [...due].sort((a, b) => a.at - b.at);
+    return inOrder.map((one, index) => {
+      const next = inOrder[index + 1];
+      const left = place(one.at);
+      const right = next ? place(next.at) : 100;
+      return { ...one, left, right, shown: right - left >= ROOM };
+    });
   });
   /** What is due has the place; a holiday under it keeps its shade. */
   const isCovered = (from: number, to: number) =>
@@ -79,8 +77,10 @@
     {#each marks as mark (mark.id)}
       <span class="absolute top-1.5 h-5 border-l-2 border-spruce" style:left="{mark.left}%"></span>
       {#if mark.shown}
-        <span class="absolute top-0 pl-1.5 text-xs whitespace-nowrap" style:left="{mark.left}%"
-          >{mark.short}</span
+        <span
+          class="absolute top-0 truncate px-1.5 text-xs"
+          style:left="{mark.left}%"
+          style:max-width="{mark.right - mark.left}%">{mark.title}</span
         >
       {/if}
     {/each}

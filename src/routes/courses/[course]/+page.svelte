@@ -156,7 +156,7 @@
         {#snippet row(thing)}
           {@const Kind = thing.page ? kinds[thing.page.kind] : Rows}
           <div
-            class="grid min-w-0 flex-1 grid-cols-[minmax(0,1fr)_19rem] gap-x-4 py-2 pr-2 max-lg:grid-cols-1"
+            class="grid min-w-0 flex-1 grid-cols-[minmax(0,1fr)_fit-content(19rem)] gap-x-4 py-2 pr-2 max-lg:grid-cols-1"
           >
             <div class="flex min-w-0 items-center gap-2">
               {#if thing.page}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Sheet from '$ui/shell/Sheet.svelte';
   import { uploadPicture } from '$ui/page/paste';
   import { readAgain } from '$ui/refresh';
 
@@ -7,7 +8,7 @@
     units: { id: string; title: string }[];
   }
   let { course, units }: Props = $props();
-  let sheet: HTMLDialogElement | undefined = $state();
+  let shown = $state(false);
   let unit = $state('');
   let kind = $state('original');
   let busy = $state(false);
@@ -61,9 +62,8 @@
   }
 </script>
 
-<button class="act act-small" onclick={() => sheet?.showModal()}>Bring in pages</button>
-<dialog bind:this={sheet} class="sheet" aria-labelledby="bring-in">
-  <h2 id="bring-in" class="text-lg font-bold">Bring in pages</h2>
+<button class="act act-small" onclick={() => (shown = true)}>Bring in pages</button>
+<Sheet bind:open={shown} title="Bring in pages">
   <p class="text-sm text-ink2">
     From .docx, .odt, .md or .html, several at once. Choose the pictures that belong to them along
     with them.
@@ -101,5 +101,5 @@
       {/each}
     </ul>
   </div>
-  <form method="dialog" class="mt-4 text-right"><button class="act">Close</button></form>
-</dialog>
+  <p class="mt-4 text-right"><button class="act" onclick={() => (shown = false)}>Close</button></p>
+</Sheet>

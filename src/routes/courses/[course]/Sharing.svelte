@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Sheet from '$ui/shell/Sheet.svelte';
   import { enhance } from '$ui/refresh';
 
   interface Props {
@@ -7,7 +8,7 @@
     mayShare: boolean;
   }
   let { sharers, colleagues, mayShare }: Props = $props();
-  let sheet: HTMLDialogElement | undefined = $state();
+  let shown = $state(false);
 
   const RIGHTS = [
     ['use', 'may use it'],
@@ -18,9 +19,8 @@
   const word = $derived(sharers.length === 1 ? 'Share' : `Shared by ${sharers.length}`);
 </script>
 
-<button class="act act-small" onclick={() => sheet?.showModal()}>{word}</button>
-<dialog bind:this={sheet} class="sheet" aria-labelledby="sharing">
-  <h2 id="sharing" class="text-lg font-bold">Who has a part in this course</h2>
+<button class="act act-small" onclick={() => (shown = true)}>{word}</button>
+<Sheet bind:open={shown} title="Who has a part in this course">
   <p class="text-sm text-ink2">
     Who uses it can hand out from it and build classes from it; who writes in it can also change its
     pages.
@@ -68,5 +68,5 @@
       <button class="act">Share</button>
     </form>
   {/if}
-  <form method="dialog" class="mt-5 text-right"><button class="act">Close</button></form>
-</dialog>
+  <p class="mt-5 text-right"><button class="act" onclick={() => (shown = false)}>Close</button></p>
+</Sheet>

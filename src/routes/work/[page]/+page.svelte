@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Sheet from '$ui/shell/Sheet.svelte';
   import type { EditorView } from 'prosemirror-view';
   import { onMount, untrack } from 'svelte';
   import {
@@ -33,7 +34,7 @@
   let view: EditorView | null = $state(null);
   let told = $state('');
   const note = untrack(() => new Draft(`note ${data.page}`));
-  let handing: HTMLDialogElement | undefined = $state();
+  let handing = $state(false);
   let moving = $state(false);
   const tell = (sentence: string) => (told = sentence);
 
@@ -114,7 +115,7 @@
       told = `${error instanceof Error ? error.message : 'This was not done.'} Your words are kept.`;
     } finally {
       moving = false;
-      handing?.close();
+      handing = false;
     }
   }
 </script>
@@ -192,7 +193,7 @@
           <button
             class="act act-main min-h-11 px-5 text-lg"
             disabled={moving}
-            onclick={() => handing?.showModal()}>{handWord}</button
+            onclick={() => (handing = true)}>{handWord}</button
           >
         {:else}
           <span class="text-sm text-ink2"
@@ -237,8 +238,7 @@
   </aside>
 </div>
 
-<dialog bind:this={handing} class="sheet" aria-labelledby="handing">
-  <h2 id="handing" class="text-lg font-bold">Hand in {data.assignment.title}</h2>
+<Sheet bind:open={handing} title="Hand in {data.assignment.title}">
   <p class="mt-2">
     {isTask
       ? ''
@@ -252,7 +252,7 @@
     <textarea class="field" rows="3" maxlength="1000" bind:value={note.text}></textarea></label
   >
   <div class="mt-4 flex justify-end gap-2">
-    <button class="act" onclick={() => handing?.close()}>Cancel</button>
+    <button class="act" onclick={() => (handing = false)}>Cancel</button>
     <button
       class="act act-main"
       disabled={moving}
@@ -260,4 +260,4 @@
       >{isTask ? handWord : 'Hand in'}</button
     >
   </div>
-</dialog>
+</Sheet>

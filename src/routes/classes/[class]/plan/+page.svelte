@@ -130,7 +130,7 @@
           {@const area = thing.area && thing.area !== 'welcome' ? AREAS[thing.area] : AREAS.shelf}
           {@const Icon = area.icon}
           <div
-            class="grid min-w-0 flex-1 grid-cols-[minmax(0,1fr)_19rem] gap-x-4 py-2 pr-2 max-lg:grid-cols-1"
+            class="grid min-w-0 flex-1 grid-cols-[minmax(0,1fr)_fit-content(19rem)] gap-x-4 py-2 pr-2 max-lg:grid-cols-1"
           >
             <div class="flex min-w-0 items-center gap-2">
               <Icon size={18} class="shrink-0 text-ink2" aria-hidden="true" />

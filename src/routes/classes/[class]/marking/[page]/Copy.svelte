@@ -1,4 +1,6 @@
 <script lang="ts">
+  import ArrowDown from '@lucide/svelte/icons/arrow-down';
+  import ArrowUp from '@lucide/svelte/icons/arrow-up';
   import type { EditorView } from 'prosemirror-view';
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
@@ -151,13 +153,13 @@
         class="act act-small min-w-8 px-0"
         onclick={() => go(-1)}
         aria-label="Previous student"
-        title="Previous student: [">[</button
+        title="Previous student: ["><ArrowUp size={16} aria-hidden="true" /></button
       >
       <button
         class="act act-small min-w-8 px-0"
         onclick={() => go(1)}
         aria-label="Next student"
-        title="Next student: ]">]</button
+        title="Next student: ]"><ArrowDown size={16} aria-hidden="true" /></button
       >
     </p>
     <ul class="min-h-0 flex-1 overflow-auto max-lg:max-h-40">

@@ -1,0 +1,38 @@
+<script lang="ts">
+  import { Dialog, Portal } from '@skeletonlabs/skeleton-svelte';
+  import type { Snippet } from 'svelte';
+
+  interface Props {
+    open: boolean;
+    /** Its heading; what a screen reader hears of it. */
+    title: string;
+    /** Without a heading to be seen and without a margin, near the top. */
+    bare?: boolean;
+    children: Snippet;
+  }
+  let { open = $bindable(), title, bare = false, children }: Props = $props();
+</script>
+
+<Dialog {open} onOpenChange={(change) => (open = change.open)}>
+  {#if open}
+    <Portal>
+      <Dialog.Backdrop class="fixed inset-0 z-40 bg-ink/35" />
+      <Dialog.Positioner
+        class={[
+          'fixed inset-0 z-40 grid justify-items-center overflow-auto p-4',
+          bare ? 'content-start pt-[10vh]' : 'content-center',
+        ]}
+      >
+        <Dialog.Content
+          class={[
+            'w-full rounded-xl border border-rule bg-sheet text-ink',
+            bare ? 'flex max-h-[75vh] max-w-2xl flex-col overflow-hidden' : 'max-w-lg p-6',
+          ]}
+        >
+          <Dialog.Title class={bare ? 'sr-only' : 'text-lg font-bold'}>{title}</Dialog.Title>
+          {@render children()}
+        </Dialog.Content>
+      </Dialog.Positioner>
+    </Portal>
+  {/if}
+</Dialog>

@@ -101,10 +101,7 @@ describe('every command of every menu does what it says', () => {
     await choose(page, 'More about Tarn, Tomas', 'Remove exception');
     await page.goto(path);
     await choose(page, 'More about Tarn, Tomas', 'Extension …');
-    await page
-      .getByRole('button', { name: 'Save', exact: true })
-      .first()
-      .waitFor();
+    await page.getByRole('button', { name: 'Save', exact: true }).first().waitFor();
   });
 
   it('of the school: new passwords, and accounts that are disabled and enabled', async () => {

@@ -91,13 +91,13 @@
                 />
                 <button class="act act-small"
                   >{entry.id ? 'Save' : 'Add'}<span class="sr-only"
-                    >{' '}{entry.name || `another ${list.one}`}</span
+                    >{` ${entry.name || `another ${list.one}`}`}</span
                   ></button
                 >
                 {#if entry.id}<button
                     class="act act-small act-plain"
                     formaction="?/drop"
-                    formnovalidate>Remove<span class="sr-only">{' '}{entry.name}</span></button
+                    formnovalidate>Remove<span class="sr-only">{` ${entry.name}`}</span></button
                   >{/if}
               </form>
             </li>

@@ -37,7 +37,7 @@ interface Turn {
   at: number;
 }
 
-/** Writes a page that several share, each at her turn. */
+/** Writes a page that several share, each at their turn. */
 function writeTurns(
   chance: Chance,
   school: School,

@@ -20,7 +20,7 @@ import { readOutdated } from '../../src/lib/server/handout/corrections';
 import { handOutWhenDue, keepDraft, readDrafts } from '../../src/lib/server/handout/drafts';
 import { CheckedWish } from '../../src/lib/server/handout/rights';
 import { readChanges } from '../../src/lib/server/handout/undo';
-import { viewAssignment, whatSheHas } from '../../src/lib/server/handout/view-assignment';
+import { viewAssignment, whatTheyHave } from '../../src/lib/server/handout/view-assignment';
 import { readRosterChanges } from '../../src/lib/server/roster/apply-roster';
 import { useApp } from '../support/app';
 import { makeBoats, makeSchool, PLACES, questionPage, type TestSchool } from '../support/school';
@@ -90,7 +90,7 @@ const toSeeAssignment = (assignment: string, place = school.class) =>
     class: place,
   });
 const mine = async (assignment: string, student: number, place?: string) =>
-  whatSheHas(test.app, await toSeeAssignment(assignment, place), school.students[student] ?? '');
+  whatTheyHave(test.app, await toSeeAssignment(assignment, place), school.students[student] ?? '');
 const relation = async (student: number, page: string) =>
   (await test.app.findPage(school.students[student] ?? '', page))?.relation;
 /** Types into the short answer, as one who has the page. */

@@ -76,7 +76,7 @@ export function flagsOf(facts: CopyFacts, now: number): CopyFlags {
 export const asksForWork = (copy: { delivery: Delivery; replaced: boolean }): boolean =>
   copy.delivery !== 'to read' && !copy.replaced;
 
-/** How a copy stands for one of its students: what is only read is opened by each for herself, and never overdue. */
+/** How a copy stands for one of its students: what is only read is opened by each for themselves, and never overdue. */
 export const factsFor = (
   copy: { delivery: Delivery; facts: CopyFacts; openers: readonly string[] },
   student: string,

@@ -1,6 +1,6 @@
 import { plainWord } from '../text/plain-word';
 
-/** A student as a pasted column may name her. */
+/** A student as a pasted column may name them. */
 interface Named {
   id: string;
   given: string;

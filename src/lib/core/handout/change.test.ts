@@ -168,7 +168,7 @@ describe('a change after handing out', () => {
                 ? []
                 : [wanted.find(({ members }) => members.includes(id))?.delivery],
             );
-            // Whatever she wrote in is hers to see, unless she is left out of all of it.
+            // Whatever they wrote in is theirs to see, unless they are left out of all of it.
             for (const copy of copies)
               if (copy.begun && copy.members.includes(id) && !without.includes(id))
                 expect(copy.standing).not.toBe('withdrawn');

@@ -17,7 +17,7 @@ const words = (blocks: readonly Node[]) =>
     .slice(0, 200);
 
 /**
- * Brings a corrected original into a copy: stretches that its student left as they were become the new ones; what she
+ * Brings a corrected original into a copy: stretches that its student left as they were become the new ones; what they
  * wrote in stays.
  * @param was the original as the copy has it
  * @param is the original now

@@ -31,7 +31,7 @@ export const HandOutWish = z.object({
     .trim()
     .max(5000, 'Please say it in fewer than 5000 characters.')
     .default(''),
-  /** `done or not` has no page: a student only says that she has done it. */
+  /** `done or not` has no page: a student only says that they have done it. */
   form: z.enum(['pages', 'done or not']).default('pages'),
   originals: z
     .array(z.object({ page: z.uuid(), delivery: z.enum(DELIVERIES) }))
@@ -70,7 +70,7 @@ export const HandOutWish = z.object({
 });
 export type HandOutWish = z.infer<typeof HandOutWish>;
 
-/** Tells of a student of its classes whether a wish means her. */
+/** Tells of a student of its classes whether a wish means them. */
 export function isMeant({ only, without }: HandOutWish): (student: string) => boolean {
   const [chosen, out] = [only && new Set(only), new Set(without)];
   return (student) => !out.has(student) && (!chosen || chosen.has(student));

@@ -8,9 +8,9 @@ export interface Known {
   person: string;
   given: string;
   family: string;
-  /** By which the office knows her. */
+  /** By which the office knows them. */
   officeId: string | null;
-  /** Whether she is in the class now, was once, or never. */
+  /** Whether they are in the class now, were once, or never. */
   here: 'now' | 'once' | 'never';
 }
 

@@ -1,14 +1,14 @@
 import type { CsvRow } from '../formats/csv';
 import { guessColumns, type Columns } from './columns';
 
-/** A student as a roster names her. */
+/** A student as a roster names them. */
 export interface Entry {
   /** Of the file, from 1; null for what came from no file. */
   line: number | null;
   given: string;
   family: string;
   email: string;
-  /** By which the office knows her; empty for unknown. */
+  /** By which the office knows them; empty for unknown. */
   officeId: string;
 }
 

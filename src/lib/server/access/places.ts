@@ -1,6 +1,6 @@
 import type { Database } from '../db/connect';
 
-/** The places whose news a person hears: the classes and courses whose staff she is, and those she is a student of. */
+/** The places whose news a person hears: the classes and courses whose staff they are, and those they are a student of. */
 export async function placesOf(db: Database, person: string) {
   const staff = await db
     .selectFrom('class_staff')

@@ -7,19 +7,19 @@ export type Relation =
   | 'lead'
   | 'co-teacher'
   | 'marker'
-  /** May write the course, or keep the page: of a course she writes, or of a class she leads. */
+  /** May write the course, or keep the page: of a course they write, or of a class they lead. */
   | 'keeper'
   /** Whose course it is, alone or with others. */
   | 'course owner'
   /** May use what is in the course, and not change it. */
   | 'user'
-  /** A student who may read this page: of her class, or handed out to her to read. */
+  /** A student who may read this page: of their class, or handed out to them to read. */
   | 'reader'
   /** The student whose own page it is, which no teacher handed out. */
   | 'writer'
   /** One of the staff, of such a page: they look, and the student alone writes. */
   | 'overseer'
-  /** A student who may write this page of her class, with others. */
+  /** A student who may write this page of their class, with others. */
   | 'co-writer'
   | 'nobody';
 

@@ -30,7 +30,7 @@ const timeOf = (row: Row): DueTime => ({
 });
 
 /**
- * Everything that is due for a person: in the classes whose staff she is, or of the copies she has, each at her own time.
+ * Everything that is due for a person: in the classes whose staff they are, or of the copies they have, each at their own time.
  * What is withdrawn is not: a calendar program takes the whole feed each time, so it goes from there, too.
  */
 export async function readDueTimes(db: Connection, person: string): Promise<DueTime[]> {

@@ -27,7 +27,7 @@ export async function readPlan(db: Connection, klass: string, viewer: string) {
   return { units, pages, away, notes, assignments };
 }
 
-/** The plan as a student of the class sees it: the shelf, the worktable, and what was handed out to her. */
+/** The plan as a student of the class sees it: the shelf, the worktable, and what was handed out to them. */
 export async function readStudentPlan(db: Connection, klass: string, student: string) {
   const [units, pages, handed] = await Promise.all([
     readUnits(db, { class: klass }),

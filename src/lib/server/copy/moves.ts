@@ -145,7 +145,7 @@ export async function takeBack(
   });
 }
 
-/** The first time a student opens a copy that she has, alone or with others. */
+/** The first time a student opens a copy that they have, alone or with others. */
 export async function opened(
   app: Using<'db' | 'news'>,
   grant: Grant<'see own copy'>,

@@ -10,7 +10,7 @@ import { writeSnapshots } from '../page/write-changes';
 import { inTransaction } from '../db/transaction';
 
 /**
- * A student's own page in a class, empty or as given, until she puts it away. With an `id` that is there already, nothing
+ * A student's own page in a class, empty or as given, until they put it away. With an `id` that is there already, nothing
  * is made. @returns its id
  */
 export async function beginAs(

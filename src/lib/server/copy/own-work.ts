@@ -7,7 +7,7 @@ import type { Connection } from '../page/page-store';
 import { asStudentSees, type CopyRow } from '$core/copy/copy-row';
 import { readCopies, readCopy } from './facts';
 
-/** Everything a student was handed out in the classes that are open to her, soonest due first. */
+/** Everything a student was handed out in the classes that are open to them, soonest due first. */
 export async function readOwnWork(app: Using<'db'>, student: string) {
   const assignments = await app.db
     .selectFrom('page')

@@ -8,14 +8,14 @@ interface Left {
   page: string;
   title: string;
   student: string;
-  /** Where she is now. */
+  /** Where they are now. */
   class: string;
   school: number;
 }
 
 /**
- * Who has gone from one class to another of the same course takes along what she wrote: it lies in her new workbook, as
- * it stood, as pages of her own. What both classes were handed out goes with her itself; what stays behind keeps its
+ * Who has gone from one class to another of the same course takes along what they wrote: it lies in their new workbook, as
+ * it stood, as pages of their own. What both classes were handed out goes with them itself; what stays behind keeps its
  * history. It may be called whenever somebody came or went: nothing is taken twice.
  * @returns how many pages were taken along
  */

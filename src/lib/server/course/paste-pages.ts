@@ -19,7 +19,7 @@ export const Paste = z.object({
  * Brings pages that a person may use into a course or a class: as copies, or, from course to course,
  * the pages themselves with their history: that is for whoever owns the course they come from, which lists them. In a class, readings go to the shelf and all else to the cupboard.
  * @returns how many came
- * @throws Refusal when a page is not hers to use, or to move
+ * @throws Refusal when a page is not theirs to use, or to move
  */
 export async function pastePages(
   app: Using<'db' | 'findPage' | 'memory'>,

@@ -211,7 +211,7 @@ async function sayFault(
   });
 }
 
-/** A person's own templates: how she handed out before, under a name. */
+/** A person's own templates: how they handed out before, under a name. */
 export async function readTemplates(db: Connection, person: string) {
   const rows = await db
     .selectFrom('hand_out')
@@ -254,7 +254,7 @@ export async function keepTemplate(
   });
 }
 
-/** What somebody wished when she handed out last. */
+/** What somebody wished when they handed out last. */
 export async function readLastWish(db: Connection, person: string): Promise<HandOutWish | null> {
   const row = await db
     .selectFrom('assignment')

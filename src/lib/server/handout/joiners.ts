@@ -82,7 +82,7 @@ export async function giveTo(
 }
 
 /**
- * Who has gone from one class to another that has the same assignments: her copies go with her, whatever the class's rule
+ * Who has gone from one class to another that has the same assignments: their copies go with them, whatever the class's rule
  * for joiners says. It may be called whenever somebody came or went.
  */
 export async function followMovers(

@@ -57,7 +57,7 @@ async function readHandOutClasses(app: Using<'db' | 'memory'>, person: SignedIn,
   );
 }
 
-/** Pages that somebody may hand out, of every course she has a part in: originals, readings, adapted ones beside theirs. */
+/** Pages that somebody may hand out, of every course they have a part in: originals, readings, adapted ones beside theirs. */
 async function readMaterials(app: Using<'db'>, person: string) {
   const rows = await app.db
     .selectFrom('page')
@@ -129,7 +129,7 @@ async function readCategories(app: Using<'db'>, school: number): Promise<string[
   return rows.map(({ category }) => category);
 }
 
-/** What somebody chooses from when she hands out. */
+/** What somebody chooses from when they hand out. */
 export async function readWorld(
   app: Using<'db' | 'memory'>,
   person: SignedIn,

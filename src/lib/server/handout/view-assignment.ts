@@ -76,8 +76,8 @@ export async function viewAssignment(
   };
 }
 
-/** What one student really has of an assignment, on her own rights. @throws Refusal when they are not in the class */
-export async function whatSheHas(
+/** What one student really has of an assignment, on their own rights. @throws Refusal when they are not in the class */
+export async function whatTheyHave(
   app: Using<'db' | 'findPage' | 'pages'>,
   { thing }: Grant<'see the assignment'>,
   student: string,

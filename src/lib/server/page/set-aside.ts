@@ -2,7 +2,7 @@ import type { SetAsideWords } from '$core/page/protocol';
 import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
 
-/** A person's own set-aside words on a page that she has not dealt with yet, oldest first. */
+/** A person's own set-aside words on a page that they have not dealt with yet, oldest first. */
 export async function readSetAside(
   db: Database,
   page: string,

@@ -178,7 +178,7 @@ async function rename(tx: Tx, person: string, entry: Entry): Promise<Done> {
   return { did: 'renamed', person, name: `${family}, ${given}`, was };
 }
 
-/** A student whom nobody knew, with a name to sign in by; she gets her first password from her teacher. */
+/** A student whom nobody knew, with a name to sign in by; they get their first password from their teacher. */
 async function makeStudent(
   tx: Tx,
   school_id: number,

@@ -19,7 +19,7 @@ export interface RosterRead {
   officeClass: string | null;
 }
 
-/** The columns as a person corrected them; the class of several that she chose, or that is remembered. */
+/** The columns as a person corrected them; the class of several that they chose, or that is remembered. */
 export interface RosterWay {
   columns?: Columns;
   officeClass: string | null;

@@ -2,7 +2,7 @@
   import PlainPage from '$ui/page/PlainPage.svelte';
   import type { WishForm } from './wish-form.svelte';
 
-  /** What one student would get, as she would see it. */
+  /** What one student would get, as they would see it. */
   let { form }: { form: WishForm } = $props();
   let viewer = $state('');
   const HOW = {

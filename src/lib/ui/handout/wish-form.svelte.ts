@@ -17,7 +17,7 @@ export interface FormClass {
   units: { id: string; title: string; from: string | null }[];
 }
 
-/** What somebody chooses from when she hands out. */
+/** What somebody chooses from when they hand out. */
 export interface FormWorld {
   classes: FormClass[];
   materials: {

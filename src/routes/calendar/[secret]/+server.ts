@@ -3,7 +3,7 @@ import { writeICalendar } from '$core/formats/icalendar';
 import { allowAnyone } from '$server/access/allow';
 import { findFeed, readDueTimes } from '$server/calendar/due-times';
 
-/** A person's due times for her own calendar program, which knows her by the secret in the address alone. */
+/** A person's due times for their own calendar program, which knows them by the secret in the address alone. */
 export const GET = allowAnyone('enter', async ({ params, url }: RequestEvent, { app }) => {
   const person = await findFeed(app.db, (params.secret ?? '').replace(/\.ics$/, ''));
   if (!person) error(404, 'There is no such calendar. Its address may have been renewed.');

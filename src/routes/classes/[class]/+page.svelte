@@ -36,7 +36,7 @@
   let order: 'name' | 'begun' = $state(
     page.url.searchParams.get('order') === 'begun' ? 'begun' : 'name',
   );
-  /** The cell whose peek is open: a student, and her copy or one that she shares. */
+  /** The cell whose peek is open: a student, and their copy or one that they share. */
   let chosen: { student: string; copy: string } | null = $state(null);
   const keyOf = (student: string, { id, for: page }: { id: string; for: string }) =>
     `${student} ${id} ${page}`;

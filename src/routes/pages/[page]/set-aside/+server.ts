@@ -4,7 +4,7 @@ import { allowOnPage } from '$server/access/allow';
 import { readJson } from '$server/http/body';
 import { readOwnSetAside, settleSetAside } from '$server/page/set-aside';
 
-/** The person's own words on this page whose place was gone, and that she has not dealt with. */
+/** The person's own words on this page whose place was gone, and that they have not dealt with. */
 export const GET = allowOnPage('read the page', async (_event: RequestEvent, { app, grant }) =>
   json(await readOwnSetAside(app.db, grant)),
 );
@@ -14,7 +14,7 @@ const Settled = z.object({
   numbers: z.array(z.number().int()).min(1).max(2000),
 });
 
-/** She put them back, or let them go; they stay in the record. */
+/** They put them back, or let them go; they stay in the record. */
 export const POST = allowOnPage(
   'read the page',
   async ({ request }: RequestEvent, { app, grant }) => {

@@ -6,7 +6,7 @@
     assignment: string;
     students: { id: string; name: string }[];
   }
-  /** What a student really has, asked on her own rights. */
+  /** What a student really has, asked on their own rights. */
   let { klass, assignment, students }: Props = $props();
   let seen = $state<
     { id: string; title: string; mayWrite: boolean; replaced: boolean; doc: object }[] | null

@@ -1,5 +1,7 @@
 import { stringify } from 'csv-stringify/sync';
 import chardet from 'chardet';
+import { readSheet, type CellValue } from 'read-excel-file/node';
+import writeExcelFile from 'write-excel-file/node';
 import { readCsv } from '$core/formats/csv';
 import { readZip } from '../file/zip';
 import { Refusal } from '../page/refusal';
@@ -28,7 +30,7 @@ export async function readTable(name: string, bytes: Buffer): Promise<string[][]
   if (/\.xlsx$/i.test(name)) {
     await readZip(bytes, () => false);
     try {
-      return await readSheet(bytes);
+      return await readFirstSheet(bytes);
     } catch (error) {
       if (error instanceof Refusal) throw error;
       throw new Refusal(422, 'This is not an .xlsx table that can be read. Please save it again.');
@@ -41,36 +43,23 @@ export async function readTable(name: string, bytes: Buffer): Promise<string[][]
   return rows;
 }
 
-/** The library is large, and most tables are text: it is loaded for those that need it. */
-async function newBook() {
-  const { default: exceljs } = await import('exceljs');
-  return new exceljs.Workbook();
-}
-
 /** Of one sheet, empty ones between them included. */
 const MOST_CELLS = 200_000;
 
+const cellText = (cell: CellValue | null): string =>
+  cell instanceof Date ? cell.toISOString().slice(0, 10) : cell === null ? '' : String(cell);
+
 /** The first sheet. @throws any error when the file is damaged */
-async function readSheet(bytes: Buffer): Promise<string[][]> {
-  const book = await newBook();
-  await book.xlsx.load(new Uint8Array(bytes).buffer);
-  const rows: string[][] = [];
-  const sheet = book.worksheets[0];
+async function readFirstSheet(bytes: Buffer): Promise<string[][]> {
+  // Numbers stay as the file has them.
+  const rows = await readSheet(bytes, 1, { trim: false, parseNumber: (text: string) => text });
   // Empty cells before a far one count, too: a small file can name the last of all columns and rows.
-  if (sheet && sheet.rowCount * sheet.columnCount > MOST_CELLS)
+  if (rows.length * Math.max(0, ...rows.map((row) => row.length)) > MOST_CELLS)
     throw new Refusal(
       413,
       `This table has more than ${MOST_CELLS} cells, counted from its first to its last.`,
     );
-  sheet?.eachRow({ includeEmpty: true }, (row, number) => {
-    const cells: string[] = [];
-    // In a damaged file the library's text may be something else.
-    row.eachCell({ includeEmpty: true }, (cell, column) => {
-      cells[column - 1] = String(cell.text ?? '');
-    });
-    rows[number - 1] = Array.from(cells, (cell) => cell ?? '');
-  });
-  return Array.from(rows, (row) => row ?? []);
+  return rows.map((row) => row.map(cellText));
 }
 
 /** A cell that a spreadsheet would take for a formula is written as text (OWASP, CSV Injection). */
@@ -85,13 +74,8 @@ export const writeCsv = (rows: readonly (readonly string[])[]): string =>
   );
 
 /** One sheet whose cells that are whole numbers are numbers. */
-export async function writeXlsx(
-  title: string,
-  rows: readonly (readonly string[])[],
-): Promise<Buffer> {
-  const book = await newBook();
-  const sheet = book.addWorksheet(title.replace(/[\\/*?:[\]]/g, ' ').slice(0, 31) || 'Table');
-  for (const row of rows)
-    sheet.addRow(row.map((cell) => (/^\d{1,9}$/.test(cell) ? Number(cell) : cell)));
-  return Buffer.from(await book.xlsx.writeBuffer());
-}
+export const writeXlsx = (title: string, rows: readonly (readonly string[])[]): Promise<Buffer> =>
+  writeExcelFile(
+    rows.map((row) => row.map((cell) => ({ value: /^\d{1,9}$/.test(cell) ? Number(cell) : cell }))),
+    { sheet: title.replace(/[\\/*?:[\]]/g, ' ').slice(0, 31) || 'Table' },
+  ).toBuffer();

@@ -415,6 +415,9 @@ async function wrongAbout(handler: Handler, allowed: string, page: PageName = 'c
   return wrong;
 }
 
+/** Well over a thousand requests each; other tests run beside. */
+const PATIENCE = 150_000;
+
 describe('the matrix of rights', () => {
   it('names every handler of every route, and no other', async () => {
     const handlers = await readHandlers();
@@ -434,7 +437,7 @@ describe('the matrix of rights', () => {
       wrong.push(...(await wrongAbout(handler, allowed)));
     }
     expect(wrong).toEqual([]);
-  });
+  }, PATIENCE);
 
   it('holds for every kind of page', async () => {
     const wrong: string[] = [];
@@ -444,7 +447,7 @@ describe('the matrix of rights', () => {
       for (const page of PAGES) wrong.push(...(await wrongAbout(handler, policy[page], page)));
     }
     expect(wrong).toEqual([]);
-  });
+  }, PATIENCE);
 
   it('gives students nothing of a class that is closed', async () => {
     const wrong: string[] = [];
@@ -464,5 +467,5 @@ describe('the matrix of rights', () => {
           }
     await openClass();
     expect(wrong).toEqual([]);
-  });
+  }, PATIENCE);
 });

@@ -429,43 +429,55 @@ describe('the matrix of rights', () => {
       expect(readFileSync(join('src/routes', file), 'utf8')).toMatch(/allow(Anyone|Person|In|On)/);
   });
 
-  it('holds for everything that is about no page', async () => {
-    const wrong: string[] = [];
-    for (const handler of await readHandlers()) {
-      const allowed = POLICY[handler.name];
-      if (allowed === undefined || handler.name === 'GET +layout /') continue;
-      wrong.push(...(await wrongAbout(handler, allowed)));
-    }
-    expect(wrong).toEqual([]);
-  }, PATIENCE);
+  it(
+    'holds for everything that is about no page',
+    async () => {
+      const wrong: string[] = [];
+      for (const handler of await readHandlers()) {
+        const allowed = POLICY[handler.name];
+        if (allowed === undefined || handler.name === 'GET +layout /') continue;
+        wrong.push(...(await wrongAbout(handler, allowed)));
+      }
+      expect(wrong).toEqual([]);
+    },
+    PATIENCE,
+  );
 
-  it('holds for every kind of page', async () => {
-    const wrong: string[] = [];
-    for (const handler of await readHandlers()) {
-      const policy = PAGE_POLICY[handler.name];
-      if (!policy) continue;
-      for (const page of PAGES) wrong.push(...(await wrongAbout(handler, policy[page], page)));
-    }
-    expect(wrong).toEqual([]);
-  }, PATIENCE);
+  it(
+    'holds for every kind of page',
+    async () => {
+      const wrong: string[] = [];
+      for (const handler of await readHandlers()) {
+        const policy = PAGE_POLICY[handler.name];
+        if (!policy) continue;
+        for (const page of PAGES) wrong.push(...(await wrongAbout(handler, policy[page], page)));
+      }
+      expect(wrong).toEqual([]);
+    },
+    PATIENCE,
+  );
 
-  it('gives students nothing of a class that is closed', async () => {
-    const wrong: string[] = [];
-    const close = () =>
-      test.app.db
-        .updateTable('class')
-        .set({ opened_at: null })
-        .where('id', '=', ids.class)
-        .execute();
-    for (const handler of await readHandlers())
-      if (handler.name in PAGE_POLICY)
-        for (const page of PAGES)
-          for (const role of ['one', 'two', 'left'] as const) {
-            await close();
-            if (!(await isRefused(role, handler, page)))
-              wrong.push(`${handler.name} (${page}) as ${role}`);
-          }
-    await openClass();
-    expect(wrong).toEqual([]);
-  }, PATIENCE);
+  it(
+    'gives students nothing of a class that is closed',
+    async () => {
+      const wrong: string[] = [];
+      const close = () =>
+        test.app.db
+          .updateTable('class')
+          .set({ opened_at: null })
+          .where('id', '=', ids.class)
+          .execute();
+      for (const handler of await readHandlers())
+        if (handler.name in PAGE_POLICY)
+          for (const page of PAGES)
+            for (const role of ['one', 'two', 'left'] as const) {
+              await close();
+              if (!(await isRefused(role, handler, page)))
+                wrong.push(`${handler.name} (${page}) as ${role}`);
+            }
+      await openClass();
+      expect(wrong).toEqual([]);
+    },
+    PATIENCE,
+  );
 });

@@ -200,7 +200,7 @@
                 >{/if}
               <span class="block text-sm text-ink2">
                 {#each line.places as place, index (place.class.id)}
-                  {#if index > 0}<span aria-hidden="true">·&nbsp;</span>{/if}
+                  {#if index > 0}<span aria-hidden="true">&nbsp;·&nbsp;</span>{/if}
                   {#if line.places.length > 1}<a
                       class="font-semibold text-ink2 hover:text-spruce"
                       href={leadsTo(line, place)}>{place.class.name}</a

@@ -12,8 +12,10 @@
     size?: number;
     /** For a screen reader, where no words stand beside it. */
     label?: string;
+    /** Whether a number that is too long for its ring stands beside it, or is said elsewhere. */
+    beside?: boolean;
   }
-  let { mask, state, flags = {}, points = null, size = 30, label }: Props = $props();
+  let { mask, state, flags = {}, points = null, size = 30, label, beside = true }: Props = $props();
 
   const RADIUS = 12;
   const arcs = $derived.by(() => {
@@ -84,7 +86,7 @@
       font-weight="700"
       font-size={fontSize}>{number}</text
     >
-  {:else if state === 'handed in' || state === 'marked' || state === 'handed back'}
+  {:else if !number && (state === 'handed in' || state === 'marked' || state === 'handed back')}
     <circle cx="16" cy="16" r="6.5" fill="var(--ink)" />
   {:else if state === 'attached'}
     <path d="M12.5 19.5L19.5 12.5" stroke="var(--lamp)" stroke-width="2.6" stroke-linecap="round" />
@@ -99,4 +101,5 @@
     <path d="M1 29.5H9" stroke="var(--rust)" stroke-width="2.6" stroke-linecap="round" />
   {/if}
 </svg>
-{#if number && !fits}<span class="text-xs font-bold" aria-hidden="true">{number}</span>{/if}
+{#if number && !fits && beside}<span class="text-xs font-bold" aria-hidden="true">{number}</span
+  >{/if}

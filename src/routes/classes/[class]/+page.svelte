@@ -129,8 +129,10 @@
   const second = (copy: Cell) => {
     if (copy.flags.overdue && copy.mask.includes('1'))
       return `${copy.mask.replaceAll('0', '').length} of ${copy.mask.length}`;
+    if (copy.state === 'handed back')
+      return copy.points === null ? '' : `${writePoints(copy.points)} points`;
     const at = isWithTeacher(copy.state) ? copy.facts.handedIn : copy.facts.written;
-    return at === null || copy.state === 'handed back' ? '' : when(at, clock.now, klass.time_zone);
+    return at === null ? '' : when(at, clock.now, klass.time_zone);
   };
   const fullLabel = (student: string, title: string, copy: Cell) =>
     [

@@ -32,7 +32,14 @@
   onclick={choose}
   onfocus={focus}
 >
-  <Rosette mask={copy.mask} state={copy.state} flags={copy.flags} points={copy.points} size={28} />
+  <Rosette
+    mask={copy.mask}
+    state={copy.state}
+    flags={copy.flags}
+    points={copy.points}
+    size={28}
+    beside={false}
+  />
   <span class="leading-tight">
     <span
       class={[

@@ -43,7 +43,8 @@ describe('signing in', () => {
       id: teacher,
     });
     expect(await test.app.whoIs({ token, now: NOW + 24 * 3_600_000 })).toBeNull();
-    await endSessions(test.app.db, teacher, { only: sessionOf(token) });
+    const ending = { only: sessionOf(token) };
+    await endSessions(test.app.db, teacher, ending);
     expect(await test.app.whoIs({ token, now: NOW })).toBeNull();
   });
 

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { News } from '../../src/lib/core/live/news';
 import { closeClass } from '../../src/lib/server/class/open-class';
+import { readCopy } from '../../src/lib/server/copy/facts';
 import { handBack, opened, score } from '../../src/lib/server/copy/moves';
 import { NewsHub } from '../../src/lib/server/live/news-hub';
 import { newsStream } from '../../src/lib/server/live/stream';
@@ -125,6 +126,31 @@ describe('news of a copy', () => {
     expect(copies(mine.news())).toHaveLength(before);
     expect(stranger.news()).toEqual([]);
     for (const one of [teacher, mine, stranger]) await one.stop();
+  });
+
+  it('is published for each of two people who did something in the same moment', async () => {
+    const [student = ''] = school.students;
+    const {
+      copies: [page = ''],
+    } = await assign(test.app, school);
+    const row = await readCopy(test.app.db, page, student);
+    const heard: News[] = [];
+    const leave = test.app.news.add({
+      person: school.teacher,
+      session: '',
+      places: new Set([school.class]),
+      studentOf: new Set(),
+      hear: (text) => heard.push(...JSON.parse(text)),
+      resync: () => undefined,
+      close: () => undefined,
+    });
+    for (const by of [school.teacher, student])
+      test.app.news.publish({
+        news: { kind: 'copy', page, version: 0, by, row },
+        places: [school.class],
+      });
+    await expect.poll(() => copies(heard).map(({ by }) => by)).toEqual([school.teacher, student]);
+    leave();
   });
 
   it('ends for its students when their class closes', async () => {

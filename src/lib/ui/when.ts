@@ -20,22 +20,20 @@ export function when(at: number, now: number, timeZone: string): string {
   return `${parts(timeZone, date).format(at)} ${time}`;
 }
 
-/** "in 1 day 21 h", "in 40 min", "2 days ago". */
-export function away(at: number, now: number): string {
-  const minutes = Math.round(Math.abs(at - now) / 60_000);
+/** How long something is, in milliseconds: "1 day 21 h", "40 min". */
+export function lengthOf(milliseconds: number): string {
+  const minutes = Math.round(milliseconds / 60_000);
   const days = Math.floor(minutes / 1440);
   const hours = Math.floor((minutes % 1440) / 60);
   const dayWords = days === 1 ? '1 day' : `${days} days`;
-  const length =
-    days > 1
-      ? dayWords
-      : days === 1
-        ? `${dayWords} ${hours} h`
-        : hours > 0
-          ? `${hours} h ${minutes % 60} min`
-          : `${minutes} min`;
-  return at >= now ? `in ${length}` : `${length} ago`;
+  if (days > 1) return dayWords;
+  if (days === 1) return `${dayWords} ${hours} h`;
+  return hours > 0 ? `${hours} h ${minutes % 60} min` : `${minutes} min`;
 }
+
+/** "in 1 day 21 h", "in 40 min", "2 days ago". */
+export const away = (at: number, now: number): string =>
+  at >= now ? `in ${lengthOf(at - now)}` : `${lengthOf(now - at)} ago`;
 
 export const longDate = (at: number, timeZone: string): string =>
   parts(timeZone, { weekday: 'long', day: 'numeric', month: 'long' }).format(at);

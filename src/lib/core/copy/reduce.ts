@@ -22,7 +22,7 @@ export interface Handing {
    * A revision handed in later is never late.
    */
   counted: number | null;
-  /** Taken back, or written in again, after it was handed back. */
+  /** When it was taken back last. */
   takenBack: number | null;
   handedBack: number | null;
   /** When any of the staff last looked inside. */

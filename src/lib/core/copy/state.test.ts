@@ -7,6 +7,7 @@ import {
   stateOf,
   stateWords,
   takeBackFault,
+  marginOf,
   wantsReminder,
   type CopyFacts,
 } from './state';
@@ -84,6 +85,16 @@ describe('the state of a copy', () => {
     expect(handBackFault(nothing)).toBe('is untouched');
     expect(handBackFault({ ...nothing, opened: 1 })).toBeNull();
     expect(handBackFault({ ...nothing, written: 1 })).toBeNull();
+  });
+
+  it('is so early or late as the hand-in that counts, and a revision neither', () => {
+    const margin = (facts: Partial<CopyFacts>) => marginOf({ ...nothing, due: 9, ...facts });
+    expect(margin({ handedIn: 12, counted: 12 })).toBe(3);
+    expect(margin({ handedIn: 4, counted: 4, handedBack: 6 })).toBe(-5);
+    expect(margin({ handedIn: 12, counted: 4, handedBack: 6 })).toBeNull();
+    expect(margin({ handedIn: 12, counted: 12, allowance: 'excused' })).toBeNull();
+    expect(margin({ handedIn: 12, counted: 12, due: null })).toBeNull();
+    expect(margin({})).toBeNull();
   });
 
   it('is reminded of until it was handed in, handed back, excused or due', () => {

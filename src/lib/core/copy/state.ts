@@ -138,9 +138,14 @@ export const wantsReminder = (facts: CopyFacts, now: number): boolean =>
   facts.counted === null &&
   facts.handedBack === null;
 
-/** How far its hand-in that counts is from its due time, in milliseconds; above zero is late. Null where nothing says. */
-export const marginOf = ({ counted, due, allowance }: CopyFacts): number | null =>
-  counted === null || due === null || allowance === 'excused' ? null : counted - due;
+/**
+ * How far the hand-in that stands is from its due time, in milliseconds; above zero is late. Null where it does not count:
+ * a revision, an excused student, no due time.
+ */
+export const marginOf = ({ counted, handedIn, due, allowance }: CopyFacts): number | null =>
+  counted === null || counted !== handedIn || due === null || allowance === 'excused'
+    ? null
+    : counted - due;
 
 /** The words beside a rosette: state first, then how far. */
 export function stateWords(state: CopyState, flags: CopyFlags, mask: string): string {

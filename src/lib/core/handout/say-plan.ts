@@ -1,5 +1,5 @@
 import { writeLocalTime } from '../calendar/local-time';
-import { sayTime } from '../calendar/say-time';
+import { sayClock, sayDay, sayTime } from '../calendar/say-time';
 import { counted } from '../lists/counted';
 import { listed } from '../lists/listed';
 import { writePoints } from '../marking/points';
@@ -91,8 +91,8 @@ export function sayOddity(oddity: Oddity, timeZone: string): string {
     case 'due at midnight':
       return 'It is due at midnight, when the reminder would wake people.';
     case 'due on a day without lesson':
-      return `${oddity.class} has no lesson on ${sayTime(oddity.at, timeZone).split(',')[0]}, when it is due.`;
+      return `${oddity.class} has no lesson on ${sayDay(oddity.at, timeZone)}, when it is due.`;
     case 'due outside a lesson':
-      return `It is due at ${writeLocalTime(oddity.at, timeZone).slice(11, 16)}, when ${oddity.class} has no lesson.`;
+      return `It is due at ${sayClock(oddity.at, timeZone)}, when ${oddity.class} has no lesson.`;
   }
 }

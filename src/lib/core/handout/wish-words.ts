@@ -12,7 +12,7 @@ const dueWords = ({ due }: Pick<HandOutWish, 'due'>): string =>
 export const wishWords = (wish: HandOutWish): Map<string, string> =>
   new Map([
     ['Title', wish.title],
-    ['What you say to them', wish.instructions],
+    ['Instructions', wish.instructions],
     ['Points', wish.points === null ? 'none' : writePoints(wish.points)],
     ['Due', dueWords(wish)],
     ['Pages', wish.originals.map(({ delivery }) => delivery).join(', ')],

@@ -100,9 +100,7 @@ export class NewsHub {
 
   /** Of two that say the same of the same thing within a moment the later one is published. */
   publish(publication: Publication): void {
-    const { news } = publication;
-    const about = `${news.kind} ${news.kind === 'class' ? news.class : news.page}`;
-    this.gathered.set(about, publication);
+    this.gathered.set(subjectOf(publication.news), publication);
     this.timer ??= setTimeout(() => (this.publishing = this.flush()), GATHER);
   }
 
@@ -186,6 +184,12 @@ export class NewsHub {
   }
 }
 
+/** What news is about. Of one copy it is two things what two people did: a look counts for whoever looked. */
+const subjectOf = (news: News): string =>
+  news.kind === 'class'
+    ? `class ${news.class}`
+    : `${news.kind} ${news.page} ${news.kind === 'copy' ? news.by : ''}`;
+
 /** PostgreSQL counts bytes, and a name may have letters of several. */
 const inAscii = (json: string) =>
   json.replace(
@@ -216,8 +220,7 @@ function textFor(
     (students.includes(listener.person) || (studentsOf && listener.studentOf.has(studentsOf)));
   if (!isStaff && !isStudent) return [];
   const own = !isStaff && news.kind === 'copy';
-  const about = news.kind === 'class' ? news.class : news.page;
-  const key = `${news.kind} ${about} ${own ? listener.person : ''}`;
+  const key = `${subjectOf(news)} for ${own ? listener.person : 'staff'}`;
   const known = texts.get(key);
   if (known) return [known];
   const text = JSON.stringify(

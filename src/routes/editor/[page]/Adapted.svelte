@@ -55,7 +55,7 @@
           <div class="mt-1.5 flex gap-2">
             <button class="act act-small" onclick={() => take(piece)}>Take over</button>
             <button class="act act-small act-plain" onclick={() => (done = [...done, piece.key])}
-              >Cancel</button
+              >Leave as it is</button
             >
           </div>
         </li>

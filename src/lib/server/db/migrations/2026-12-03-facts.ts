@@ -17,7 +17,7 @@ const statements = [
     select jsonb_agg(jsonb_build_object('kind', 'sentence', 'text', text)) from jsonb_array_elements_text(facts) as text), '[]')`,
   `create index on page (assignment_id, class_id)`,
   `drop index page_assignment_id_idx`,
-  `create index on message ((fact ->> 'assignment')) where fact ? 'assignment'`,
+  `create index on message ((fact ->> 'assignment')) where fact ->> 'assignment' is not null`,
 ];
 
 export async function up(db: Kysely<unknown>): Promise<void> {

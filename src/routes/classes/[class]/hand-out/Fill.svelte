@@ -56,9 +56,9 @@
   /** What somebody else saved since this was read. */
   let theirs = $state<Theirs | null>(null);
   let again: () => void = () => undefined;
-  const plan_ = (goesOut: string | null) =>
+  const saveDraft = (goesOut: string | null) =>
     attempt(async () => {
-      again = () => void plan_(goesOut);
+      again = () => void saveDraft(goesOut);
       try {
         const saved = await send<{ version: number }>(
           to,
@@ -111,7 +111,7 @@
       class="mx-auto max-w-3xl space-y-4"
       onsubmit={(event) => {
         event.preventDefault();
-        void (later ? plan_(form.goesOut) : now());
+        void (later ? saveDraft(form.goesOut) : now());
       }}
     >
       <div class="flex flex-wrap items-center gap-2">
@@ -171,7 +171,7 @@
           {#if later}<button type="button" class="act" disabled={busy} onclick={now}
               >Hand out now</button
             >{/if}
-          <button type="button" class="act" disabled={busy} onclick={() => plan_(null)}
+          <button type="button" class="act" disabled={busy} onclick={() => saveDraft(null)}
             >Save as draft</button
           >
           <button

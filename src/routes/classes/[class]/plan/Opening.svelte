@@ -1,6 +1,6 @@
 <script lang="ts">
   import { enhance } from '$ui/refresh';
-  import { longDate, when } from '$ui/when';
+  import { clock, longDate, when } from '$ui/when';
 
   interface Props {
     /** Epoch milliseconds; null while closed. */
@@ -23,12 +23,10 @@
     </p>
     {#if opens !== null}
       <p class="mt-2">
-        Opens by itself on {longDate(opens, timeZone)}, {when(opens, now, timeZone)
-          .split(' ')
-          .at(-1)}.
+        Opens by itself on {longDate(opens, timeZone)}, {clock(opens, timeZone)}.
       </p>
       <form method="POST" action="?/stay" use:enhance class="mt-2">
-        <button class="act act-small">Cancel</button>
+        <button class="act act-small">Cancel opening</button>
       </form>
     {/if}
     <form method="POST" action="?/open" use:enhance class="mt-3">

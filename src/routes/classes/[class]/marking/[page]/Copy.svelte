@@ -19,7 +19,7 @@
   import { verdictMarks } from '$ui/page/verdict-marks';
   import { readAgain, refreshOnNews } from '$ui/refresh';
   import { send } from '$ui/send';
-  import { away, when } from '$ui/when';
+  import { lengthOf, when } from '$ui/when';
   import type { PageData } from './$types';
   import Points from './Points.svelte';
 
@@ -108,10 +108,7 @@
     const { handedIn } = copy.facts;
     if (handedIn === null) return stands;
     const by = marginOf(copy.facts);
-    const margin =
-      by === null
-        ? ''
-        : `, ${away(Math.abs(by), 0).replace('in ', '')} ${by > 0 ? 'late' : 'early'}`;
+    const margin = by === null ? '' : `, ${lengthOf(Math.abs(by))} ${by > 0 ? 'late' : 'early'}`;
     return `${stands === 'handed in' || stands === 'marked' ? 'handed in' : `${stands}; handed in`} ${when(handedIn, clock.now, data.timeZone)}${margin}`;
   }
   function go(by: 1 | -1) {

@@ -3,6 +3,7 @@ import { PASSWORD } from '../demo/people';
 import { connect } from '../src/lib/server/db/connect';
 import { migrate } from '../src/lib/server/db/migrate';
 import { launch, openBrowser, signIn } from '../tests/support/browser';
+import { pick } from '../tests/support/fields';
 import { administer } from '../tests/support/database';
 import { fillDemo } from './lib/project.mjs';
 import { Server } from '../tests/support/server';
@@ -74,7 +75,7 @@ const SHOTS: {
     steps: [
       board,
       onBoard('Harbour sketch'),
-      (page) => page.getByLabel('Which student').selectOption('Calloway, Teo'),
+      (page) => pick(page, 'Which student', 'Calloway, Teo'),
     ],
     seen: 'Stand, in your mind',
   },

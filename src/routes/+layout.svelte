@@ -8,6 +8,7 @@
   import { beTabOf } from '$ui/outbox/tab-person';
   import Header from '$ui/shell/Header.svelte';
   import KeySheet from '$ui/shell/KeySheet.svelte';
+  import { toasts } from '$ui/shell/toasts.svelte';
 
   let { children, data } = $props();
   // Says that the view answers to clicks now, for whoever drives it from outside.
@@ -43,4 +44,5 @@
 <div class="flex h-full flex-col">
   {#if data.person}<Header person={data.person} unread={data.unread} /><KeySheet />{/if}
   {@render children()}
+  {#if toasts.Group}<toasts.Group />{/if}
 </div>

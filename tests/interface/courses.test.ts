@@ -1,19 +1,17 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
+import { fillMoment, giveFiles } from '../support/fields';
 import { useStage } from '../support/stage';
 
 const stage = useStage();
 const sees = (page: Page, text: string | RegExp) => page.getByText(text).first().waitFor();
 
 async function openCourse(title = 'Coast & Chart') {
-  const { page, errors } = await stage.enter('tamsin.orrey');
+  const { page } = await stage.enter('tamsin.orrey');
   await page.goto('/courses');
   await page.getByRole('link', { name: title }).click();
   await page.getByRole('heading', { name: title, level: 1 }).waitFor();
-  return { page, errors };
+  return { page };
 }
 const rows = (page: Page, unit: string) =>
   page.getByRole('list', { name: `In ${unit}` }).getByRole('listitem');
@@ -22,7 +20,7 @@ const names = async (page: Page, unit: string) =>
 
 describe('a course', () => {
   it('has its pages put in order by keyboard, and keeps the order', async () => {
-    const { page, errors } = await openCourse();
+    const { page } = await openCourse();
     await rows(page, 'The tide').first().waitFor();
     const before = await names(page, 'The tide');
     await page.getByLabel(/^Move What the tide does in a day/).focus();
@@ -34,7 +32,6 @@ describe('a course', () => {
     await page.goto(page.url());
     await rows(page, 'The tide').first().waitFor();
     expect(await names(page, 'The tide')).toEqual([before[1], before[0], before[2]]);
-    expect(errors).toEqual([]);
   });
 
   it('has its pages dragged from unit to unit', async () => {
@@ -92,28 +89,28 @@ describe('a course', () => {
 
   it('brings in several documents at once with their pictures, and says what stayed behind', async () => {
     const { page } = await openCourse();
-    const folder = mkdtempSync(join(tmpdir(), 'uncia-'));
-    const write = (name: string, contents: string | Buffer) => {
-      writeFileSync(join(folder, name), contents);
-      return join(folder, name);
-    };
     const pixel = Buffer.from(
       'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
       'base64',
     );
     await page.getByRole('button', { name: 'Bring in pages' }).click();
     await page.getByLabel('Into').selectOption({ label: 'Storm' });
-    await page
-      .getByLabel('Documents and pictures')
-      .setInputFiles([
-        write('swell.md', '# Swell\n\nWhat moves?\n\n![a cork](cork.png)\n'),
-        write('cork.png', pixel),
-        write('film.html', '<h1>Film</h1><video src="x.mp4"></video><p>Watch it.</p>'),
-        write('wrong.pdf', 'no'),
-      ]);
+    await giveFiles(
+      page,
+      'Documents and pictures: choose or drop',
+      { name: 'swell.md', contents: '# Swell\n\nWhat moves?\n\n![a cork](cork.png)\n' },
+      { name: 'cork.png', contents: pixel },
+      {
+        name: 'film.html',
+        contents: '<h1>Film</h1><video src="x.mp4"></video><p>Watch it.</p>',
+      },
+      { name: 'wrong.docx', contents: 'no' },
+      { name: 'wrong.pdf', contents: 'no' },
+    );
     await sees(page, /is here as “Swell”, with all that was in it/);
     await sees(page, /This stayed behind: a film/);
-    await sees(page, /wrong\.pdf” is not a document that is read here/);
+    await sees(page, /wrong\.docx/);
+    await sees(page, /“wrong\.pdf” is not read here\. What is: \.docx, \.odt/);
     await page.getByRole('button', { name: 'Close' }).click();
     await page.getByRole('link', { name: 'Swell', exact: true }).click();
     await page.locator('.ProseMirror img[data-file]').waitFor();
@@ -122,10 +119,8 @@ describe('a course', () => {
   it('reads a rubric from a table, names each fault by its cell, and writes it out', async () => {
     const { page } = await openCourse();
     await page.getByRole('link', { name: 'Harbour sketch, scored' }).click();
-    const read = async (name: string, text: string) =>
-      page
-        .getByLabel('Import a table')
-        .setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
+    const read = (name: string, text: string) =>
+      giveFiles(page, 'Import a table', { name, contents: text });
     await read('bad.csv', ',4,two\nTruth,yes,no\n,a,b\n');
     await sees(page, 'C1');
     await sees(page, /“two” is not a whole number/);
@@ -144,7 +139,7 @@ describe('a course', () => {
 
 describe('the plan of a class', () => {
   it('shows the notes of the units that came, and brings back what was taken away', async () => {
-    const { page, errors } = await stage.enter('tamsin.orrey');
+    const { page } = await stage.enter('tamsin.orrey');
     await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
     await page.getByRole('link', { name: 'Plan' }).click();
     await sees(page, 'Three lessons were too few.');
@@ -159,11 +154,10 @@ describe('the plan of a class', () => {
     await page.getByRole('button', { name: 'Restore' }).click();
     await page.getByRole('link', { name: 'Words of the shore' }).waitFor();
     await student.getByRole('link', { name: 'Words of the shore' }).waitFor();
-    expect(errors).toEqual([]);
   });
 
   it('has its lessons and its opening set, and says what cannot be', async () => {
-    const { page, errors } = await stage.enter('tamsin.orrey');
+    const { page } = await stage.enter('tamsin.orrey');
     await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
     await page.getByRole('link', { name: 'Set-up' }).click();
     const add = async (from: string, to: string) => {
@@ -181,23 +175,22 @@ describe('the plan of a class', () => {
     await sees(page, 'The class has a lesson then already, 09:00 to 09:50.');
     await page.getByRole('link', { name: 'Plan' }).click();
     await page.getByRole('button', { name: 'Close class' }).click();
-    const set = async (at: string) => {
-      await page.getByLabel('or on').fill(at);
+    const set = async (day: string, time: string) => {
+      await fillMoment(page, 'or on', day, time);
       await page.getByRole('button', { name: 'Set', exact: true }).click();
     };
-    await set('2020-01-01T08:00');
+    await set('1/1/2020', '8:00');
     await sees(page, 'This time has passed.');
-    await set('2099-01-05T08:00');
+    await set('5/1/2099', '8:00');
     await sees(page, 'Opens by itself on Monday 5 January, 08:00.');
     await page.getByRole('button', { name: 'Open 8C now' }).click();
     await page.getByRole('button', { name: 'Close class' }).waitFor();
-    expect(errors).toEqual([]);
   });
 });
 
 describe('an adapted original', () => {
   it('shows what changed in its original, and takes it over piece by piece', async () => {
-    const { page, errors } = await openCourse();
+    const { page } = await openCourse();
     await page.getByRole('button', { name: 'More about How a light is described' }).waitFor();
     await page.getByRole('button', { name: 'More about Beach profile' }).click();
     await page.getByRole('button', { name: 'Adapt for some students' }).click();
@@ -221,13 +214,12 @@ describe('an adapted original', () => {
     await page.getByText('It has all that is new there.').waitFor({ state: 'hidden' });
     await page.getByRole('link', { name: 'Coast & Chart' }).click();
     await sees(page, /adapts Beach profile.* · 3 parts/);
-    expect(errors).toEqual([]);
   });
 });
 
 describe('a roster and groups', () => {
   it('are brought up to date by a file, undone, and made into groups that are kept', async () => {
-    const { page, errors } = await stage.enter('tamsin.orrey');
+    const { page } = await stage.enter('tamsin.orrey');
     await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
     await page.getByRole('link', { name: 'Roster' }).click();
     await sees(page, 'In the class · 23');
@@ -236,10 +228,9 @@ describe('a roster and groups', () => {
     const lines = (await students.allInnerTexts()).map((text) => text.split('\n')[0] ?? '');
     const kept = lines.filter((name) => !name.startsWith('Yardley'));
     const roster = `Schüler;Nr\n${[...kept, 'Sandoval, Mira', '=1+1'].map((name, i) => `"${name}";${i}`).join('\n')}\n`;
-    await page.getByLabel('Roster file').setInputFiles({
+    await giveFiles(page, 'Roster file: choose or drop', {
       name: '8C.csv',
-      mimeType: 'text/csv',
-      buffer: Buffer.from(roster, 'latin1'),
+      contents: Buffer.from(roster, 'latin1'),
     });
     await sees(page, '2 lines would change; 22 students stay as they are.');
     await sees(page, /line 25: “=1\+1” is a formula|line 25: .* has no/);
@@ -268,7 +259,6 @@ describe('a roster and groups', () => {
       .getByRole('listitem')
       .count();
     expect(members).toBe(23);
-    expect(errors).toEqual([]);
   });
 });
 
@@ -281,7 +271,8 @@ describe('finding', () => {
     await first.waitFor();
     await page.keyboard.press('ArrowDown');
     await page.keyboard.press('ArrowUp');
-    await page.getByRole('option', { selected: true }).getByText('Chart symbols').waitFor();
+    const at = await page.getByRole('combobox').getAttribute('aria-activedescendant');
+    await page.locator(`[id="${at}"]`).getByText('Chart symbols').waitFor();
     await page.keyboard.press('Enter');
     await page.waitForURL(/editor|marking|classes/);
     const { page: student } = await stage.enter('ada.fennick');
@@ -313,7 +304,7 @@ describe('a new class', () => {
 describe('a page on the worktable', () => {
   it('is written by teacher and student at once, and is out of sight once it lies in the cupboard', async () => {
     const { page: teacher } = await stage.enter('tamsin.orrey');
-    const { page: student, errors } = await stage.enter('ada.fennick');
+    const { page: student } = await stage.enter('ada.fennick');
     await student.getByRole('link', { name: '8C Coast & Chart', exact: true }).click();
     await student.getByRole('link', { name: 'Words we found' }).click();
     await student.getByRole('textbox', { name: 'Words we found' }).click();
@@ -337,6 +328,5 @@ describe('a page on the worktable', () => {
     const address = new URL(student.url()).pathname.replace('/read/', '/pages/');
     const status = (path: string) => student.evaluate(async (to) => (await fetch(to)).status, path);
     expect(await status(address)).toBe(404);
-    expect(errors).toEqual([]);
   });
 });

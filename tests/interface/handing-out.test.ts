@@ -1,9 +1,11 @@
 import type { Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
+import { fillMoment, pick } from '../support/fields';
 import { useStage } from '../support/stage';
 
 const stage = useStage();
 /** What is asked for again and again waits as long as what is waited for in a page. */
+const GOES_OUT = 'Goes out; at once, if empty';
 const PATIENT = { timeout: 240_000 };
 const sees = (page: Page, text: string | RegExp) => page.getByText(text).first().waitFor();
 const button = (page: Page, name: string | RegExp) =>
@@ -30,14 +32,14 @@ async function openAssignment(page: Page, title: string) {
 
 describe('a page for each group', () => {
   it('is written together, then changed to one each as it stood, and back', async () => {
-    const { page: teacher, errors } = await stage.enter('tamsin.orrey');
-    const { page: ada, errors: hers } = await stage.enter('ada.fennick');
+    const { page: teacher } = await stage.enter('tamsin.orrey');
+    const { page: ada } = await stage.enter('ada.fennick');
     const { page: dayo } = await stage.enter('dayo.lomax');
     await fill(teacher, 'Beach profile', 'Beach by crews');
     await teacher.getByText('One per group', { exact: true }).click();
     await sees(teacher, '6 pages');
     await sees(teacher, 'one for each group in 8C, for 23 students.');
-    await teacher.getByLabel('Which student').selectOption('Dayo Lomax (8C)');
+    await pick(teacher, 'Which student', 'Dayo Lomax (8C)');
     await sees(teacher, /Dayo Lomax · 8C/);
     await sees(teacher, 'Eider');
     await button(teacher, 'Hand out now').click();
@@ -75,13 +77,12 @@ describe('a page for each group', () => {
     await sees(teacher, /, undone/);
     await ada.goto('/work');
     expect(await ada.getByRole('link', { name: /Beach by crews/ }).count()).toBe(2);
-    expect([...errors, ...hers]).toEqual([]);
   });
 });
 
 describe('a hand-out', () => {
   it('is kept as a draft, finished, planned for a time, and put away', async () => {
-    const { page, errors } = await stage.enter('tamsin.orrey');
+    const { page } = await stage.enter('tamsin.orrey');
     await fill(page, 'Rule of twelfths', 'Half done');
     await page.getByLabel('Instructions').fill('With the tables of the harbour.');
     await button(page, 'Save as draft').click();
@@ -92,10 +93,10 @@ describe('a hand-out', () => {
     expect(await page.getByLabel('Instructions').inputValue()).toBe(
       'With the tables of the harbour.',
     );
-    await page.getByLabel(/^Goes out/).fill('2020-01-01T08:00');
+    await fillMoment(page, GOES_OUT, '1/1/2020', '8');
     await page.getByRole('button', { name: /^Hand out on/ }).click();
     await sees(page, 'This time has passed.');
-    await page.getByLabel(/^Goes out/).fill('2099-01-05T08:00');
+    await fillMoment(page, GOES_OUT, '5 Jan 2099', '0800');
     await sees(page, 'It goes out on Monday 5 January, 08:00.');
     await page.getByRole('button', { name: /^Hand out on Monday/ }).click();
     await page.getByRole('link', { name: /^Half done goes out/ }).waitFor();
@@ -104,7 +105,6 @@ describe('a hand-out', () => {
     await page.goto(list);
     await button(page, 'Delete Half done').click();
     await page.getByRole('link', { name: /^Half done goes out/ }).waitFor({ state: 'detached' });
-    expect(errors).toEqual([]);
   });
 
   it('is begun by one of the staff, finished by another, and goes out once', async () => {
@@ -132,7 +132,7 @@ describe('a hand-out', () => {
 
   it('to read is opened by each for herself, which its teacher sees', async () => {
     const { page: teacher } = await stage.enter('tamsin.orrey');
-    const { page: student, errors } = await stage.enter('wren.yardley');
+    const { page: student } = await stage.enter('wren.yardley');
     await fill(teacher, 'Chart symbols', 'Signs to read');
     await teacher.getByText('To read', { exact: true }).click();
     await button(teacher, 'Hand out now').click();
@@ -143,7 +143,6 @@ describe('a hand-out', () => {
     await teacher.getByRole('button', { name: 'Yardley, Wren, Signs to read: opened' }).click();
     await sees(teacher, 'Opened by 1 of the 23 who have it to read.');
     await teacher.getByRole('button', { name: 'Varga, Mateo, Signs to read: unopened' }).waitFor();
-    expect(errors).toEqual([]);
   });
 
   it('is filled in as last time, or as a template says', async () => {
@@ -165,7 +164,7 @@ describe('a hand-out', () => {
   });
 
   it('without a page is done when its student says so', async () => {
-    const { page: teacher, errors } = await stage.enter('tamsin.orrey');
+    const { page: teacher } = await stage.enter('tamsin.orrey');
     const { page: student } = await stage.enter('isla.abernathy');
     await teacher.getByRole('link', { name: '8C Coast & Chart' }).first().click();
     await board(teacher);
@@ -192,16 +191,13 @@ describe('a hand-out', () => {
     await expect
       .poll(() => teacher.getByRole('link', { name: /: Boots again is due, 8C/ }).count(), PATIENT)
       .toBe(2);
-    expect(errors).toEqual([]);
   });
 
   it('of several pages has a column for each, and reaches its students whole', async () => {
-    const { page: teacher, errors } = await stage.enter('tamsin.orrey');
-    const { page: student, errors: studentErrors } = await stage.enter('kaisa.ilves');
+    const { page: teacher } = await stage.enter('tamsin.orrey');
+    const { page: student } = await stage.enter('kaisa.ilves');
     await fill(teacher, 'Beach profile', 'Beach, in two pages');
-    await teacher
-      .getByLabel('Together with it')
-      .selectOption({ label: 'How a light is described' });
+    await pick(teacher, 'Together with it', 'How a light is described');
     await sees(teacher, /copies of “Beach profile[^]*will read the page of “How a light/);
     await button(teacher, 'Hand out now').click();
     await board(teacher);
@@ -226,7 +222,6 @@ describe('a hand-out', () => {
     await teacher.getByRole('heading', { name: 'Beach, in two pages', level: 1 }).waitFor();
     await teacher.goto('/desk');
     await teacher.getByRole('link', { name: /Beach, in two pages is due, 8C/ }).waitFor();
-    expect([...errors, ...studentErrors]).toEqual([]);
   });
 
   it('is withdrawn and brought back, before its student’s eyes; one gets more time', async () => {
@@ -242,7 +237,7 @@ describe('a hand-out', () => {
     await work.waitFor();
     await teacher.getByRole('button', { name: 'More about Calloway, Teo' }).click();
     await button(teacher, 'Extension …').click();
-    await teacher.getByLabel('Until').fill('2099-03-02T12:00');
+    await fillMoment(teacher, 'Until', '2/3/2099', '12:00');
     await teacher.getByLabel('Reason, for staff').fill('was ill');
     await button(teacher, 'Save').click();
     await sees(teacher, 'was ill');
@@ -252,7 +247,7 @@ describe('a hand-out', () => {
 
 describe('a student’s workbook', () => {
   it('takes a copy of a reading, and pages of her own, which her teacher finds there', async () => {
-    const { page: student, errors } = await stage.enter('luca.marchetti');
+    const { page: student } = await stage.enter('luca.marchetti');
     await student.getByRole('link', { name: '8C Coast & Chart', exact: true }).click();
     await student.getByRole('link', { name: 'What the tide does in a day' }).click();
     await button(student, 'Copy to my workbook').click();
@@ -275,6 +270,5 @@ describe('a student’s workbook', () => {
     await teacher.getByRole('link', { name: /^My sea book/ }).waitFor();
     await teacher.getByRole('link', { name: /^What the tide does in a day/ }).click();
     await sees(teacher, 'My own words:');
-    expect(errors).toEqual([]);
   });
 });

@@ -10,6 +10,8 @@ export class Stage {
   private browser: Browser | null = null;
   private running: Server | null = null;
   private readonly entered: BrowserContext[] = [];
+  /** What went wrong in the pages of the test that runs. */
+  readonly errors: Error[] = [];
 
   get server(): Server {
     if (!this.running) throw new Error('the stage is not set');
@@ -43,13 +45,12 @@ export class Stage {
     await this.running?.stop();
   }
 
-  /** A browser at its first view, signed in where a name is given. Errors of its pages fail the test that looks. */
-  async enter(name?: string): Promise<{ context: BrowserContext; page: Page; errors: string[] }> {
+  /** A browser at its first view, signed in where a name is given. An error in one of its pages fails the test. */
+  async enter(name?: string): Promise<{ context: BrowserContext; page: Page }> {
     if (!this.browser) throw new Error('the stage is not set');
     const opened = await openBrowser(this.browser, this.server.origin);
     this.entered.push(opened.context);
-    const errors: string[] = [];
-    opened.page.on('pageerror', (error) => errors.push(error.message));
+    opened.context.on('weberror', (webError) => this.errors.push(webError.error()));
     opened.page.setDefaultTimeout(Number(process.env.PATIENCE ?? 45_000));
     const { page } = opened;
     const go = page.goto.bind(page);
@@ -64,7 +65,7 @@ export class Stage {
       await signIn(page, name, PASSWORD);
       await ready();
     }
-    return { ...opened, errors };
+    return opened;
   }
 }
 
@@ -76,6 +77,8 @@ export function useStage(
   afterEach(async ({ task }) => {
     if (task.result?.state === 'fail') await stage.tell();
     await stage.clear();
+    const [error] = stage.errors.splice(0);
+    if (error) throw error;
   });
   afterAll(() => stage.strike());
   return stage;

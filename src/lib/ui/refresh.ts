@@ -6,6 +6,7 @@ import type { CopyRow } from '$core/copy/copy-row';
 import type { Heard } from '$core/live/news';
 import { patchCopies, wantsReading } from '$core/live/patch-copies';
 import { live } from './live.svelte';
+import { confirmDone } from './shell/toasts.svelte';
 
 /** News is gathered this long before a view is read again, in milliseconds. */
 const GATHER = 400;
@@ -28,6 +29,15 @@ export const enhance = (form: HTMLFormElement, submit?: SubmitFunction) =>
       await (settle ? settle(answer) : answer.update());
     };
   });
+
+/** A form that stays as it is filled in, and says that it is saved. */
+export const saving =
+  (says: string): SubmitFunction =>
+  () =>
+  async ({ update, result }) => {
+    await update({ reset: false });
+    if (result.type === 'success') void confirmDone(says);
+  };
 
 async function refresh(dependency: `uncia:${string}`) {
   // A view that cannot be read again is replaced by an error, so the server is asked first whether it is there.

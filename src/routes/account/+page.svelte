@@ -1,7 +1,7 @@
 <script lang="ts">
   import FormButton from '$ui/shell/FormButton.svelte';
   import { enhance } from '$ui/refresh';
-  import { when } from '$ui/when';
+  import { when } from '$core/calendar/say-time';
 
   let { data, form } = $props();
   const sentence = $derived(form && 'sentence' in form ? form.sentence : null);

@@ -2,7 +2,7 @@
   import { colorOf } from '$core/formats/icalendar';
   import { grouped } from '$core/lists/grouped';
   import { enhance, refreshOnNews } from '$ui/refresh';
-  import { away, clock, longDate } from '$ui/when';
+  import { away, sayClock, sayDay } from '$core/calendar/say-time';
 
   let { data } = $props();
   $effect(() =>
@@ -12,8 +12,8 @@
     ),
   );
 
-  const days = $derived([...grouped(data.times, ({ due }) => longDate(due, data.timeZone))]);
-  const today = $derived(longDate(data.now, data.timeZone));
+  const days = $derived([...grouped(data.times, ({ due }) => sayDay(due, data.timeZone))]);
+  const today = $derived(sayDay(data.now, data.timeZone));
   let copied = $state(false);
 </script>
 
@@ -35,7 +35,7 @@
                 href={time.to}
                 class="flex items-center gap-3 py-2 text-ink no-underline hover:text-spruce"
               >
-                <span class="w-12 text-sm text-ink2">{clock(time.due, data.timeZone)}</span>
+                <span class="w-12 text-sm text-ink2">{sayClock(time.due, data.timeZone)}</span>
                 <span
                   class="h-5 w-1 shrink-0 rounded-full"
                   style:background={colorOf(time.classId)}

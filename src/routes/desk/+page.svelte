@@ -6,7 +6,7 @@
   import Rosette from '$ui/marks/Rosette.svelte';
   import NextSteps from '$ui/shell/NextSteps.svelte';
   import { followCopies } from '$ui/refresh';
-  import { longDate, when } from '$ui/when';
+  import { sayDay, when } from '$core/calendar/say-time';
 
   let { data } = $props();
   const desk = $derived(data.desk);
@@ -120,7 +120,7 @@
     class="w-80 shrink-0 border-r border-rule bg-sheet px-4 py-4 max-md:w-full max-md:border-r-0"
     aria-labelledby="today"
   >
-    <h2 id="today" class="text-lg font-bold">{longDate(clock.now, desk.timeZone)}</h2>
+    <h2 id="today" class="text-lg font-bold">{sayDay(clock.now, desk.timeZone)}</h2>
     <ul class="mt-3">
       {#each desk.lessons as lesson, index (index)}
         <li

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { enhance } from '$ui/refresh';
-  import { when } from '$ui/when';
+  import { when } from '$core/calendar/say-time';
 
   let { data } = $props();
   const unread = $derived(data.messages.filter((message) => message.unread).length);

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import FileField from '$ui/fields/FileField.svelte';
   import { enhance } from '$ui/refresh';
 
   let { hasOffice }: { hasOffice: boolean } = $props();
@@ -54,10 +55,14 @@
       use:enhance
       class="flex flex-wrap items-end gap-3"
     >
-      <label
-        ><span class="label">Or many teachers, from a file: .csv with given and family names</span
-        ><input class="field" type="file" name="list" accept=".csv,.txt,.tsv" required /></label
-      >
+      <div class="w-96 max-w-full">
+        <FileField
+          label="Or many teachers, from a file with given and family names"
+          name="list"
+          accept={['.csv', '.txt', '.tsv']}
+          required
+        />
+      </div>
       <button class="act">Add from the file</button>
     </form>
     {#if hasOffice}

@@ -4,7 +4,7 @@
   import Rosette from '$ui/marks/Rosette.svelte';
   import FormButton from '$ui/shell/FormButton.svelte';
   import { followCopies } from '$ui/refresh';
-  import { away, when } from '$ui/when';
+  import { away, when } from '$core/calendar/say-time';
 
   let { data } = $props();
   let copies: readonly (typeof data.work)[number][] = $derived(data.work);

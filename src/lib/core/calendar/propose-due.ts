@@ -1,4 +1,4 @@
-import { lessonsAfter, type Timetable } from './lessons';
+import { lessonsAfter, lessonsOn, type Timetable } from './lessons';
 import { writeLocalTime } from './local-time';
 import type { DueWish } from '../handout/wish';
 
@@ -36,4 +36,24 @@ export function proposeDue(classes: readonly Timetable[], now: number): DueWish 
   return others.length > 0
     ? { kind: 'lesson', nth: 2 }
     : { kind: 'at', local: writeLocalTime(last.ends, first.timeZone) };
+}
+
+/**
+ * The time that is proposed for a chosen day: when the first lesson of these classes begins on it, or the last one ends; without
+ * a lesson the beginning or the end of a usual school day.
+ * @returns "14:50"
+ */
+export function timeOn(
+  classes: readonly Timetable[],
+  day: string,
+  edge: 'starts' | 'ends',
+): string {
+  const edges = classes
+    .flatMap((timetable) =>
+      lessonsOn(timetable, day).map((lesson) =>
+        writeLocalTime(lesson[edge], timetable.timeZone).slice(11),
+      ),
+    )
+    .sort();
+  return edge === 'starts' ? (edges[0] ?? '08:00') : (edges.at(-1) ?? '16:00');
 }

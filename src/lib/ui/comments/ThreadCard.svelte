@@ -2,7 +2,7 @@
   import { untrack } from 'svelte';
   import type { ThreadView } from '$core/copy/threads';
   import { Draft } from '../draft.svelte';
-  import { when } from '../when';
+  import { when } from '$core/calendar/say-time';
 
   interface Props {
     thread: ThreadView;

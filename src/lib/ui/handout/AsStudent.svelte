@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Pick from '$ui/fields/Pick.svelte';
   import PlainPage from '$ui/page/PlainPage.svelte';
   import type { WishForm } from './wish-form.svelte';
 
@@ -25,16 +26,18 @@
 
 <div class="flex items-center gap-3">
   <h2 class="flex-1 font-bold whitespace-nowrap">As a student sees it</h2>
-  <select
-    class="field w-auto min-w-0 py-1"
-    value={known?.id}
-    onchange={(event) => (viewer = event.currentTarget.value)}
-    aria-label="Which student"
-  >
-    {#each everybody as one (`${one.klass} ${one.id}`)}<option value={one.id}
-        >{one.name} ({one.klass}){adapted.has(one.id) ? ', adapted' : ''}</option
-      >{/each}
-  </select>
+  <div class="w-56">
+    <Pick
+      label="Which student"
+      quiet
+      value={known?.id}
+      onchange={(student) => (viewer = student)}
+      options={everybody.map((one) => ({
+        value: one.id,
+        label: `${one.name} (${one.klass})${adapted.has(one.id) ? ', adapted' : ''}`,
+      }))}
+    />
+  </div>
 </div>
 {#if known}
   {#each theirs as copy (`${copy.for} ${copy.source}`)}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Pick from '$ui/fields/Pick.svelte';
   import Plus from '@lucide/svelte/icons/plus';
   import X from '@lucide/svelte/icons/x';
   import type { WishForm } from './wish-form.svelte';
@@ -14,6 +15,9 @@
     ),
   );
   const titleOf = (page: string) => form.world.materials.find(({ id }) => id === page)?.title ?? '';
+  const students = $derived(
+    form.students.map((one) => ({ value: one.id, label: `${one.name} (${one.klass})` })),
+  );
   const isOnly = $derived(form.wish.only !== null);
   const chosen = $derived(new Set(form.wish.only ?? []));
   const groups = $derived(
@@ -87,14 +91,7 @@
   </div>
   {#if someone}
     <div class="mt-2 flex flex-wrap items-end gap-2 border-l-3 border-rule pl-3">
-      <label
-        ><span class="label">Student</span><select class="field w-auto" bind:value={student}>
-          <option value="">choose</option>
-          {#each form.students as one (`${one.klass} ${one.id}`)}<option value={one.id}
-              >{one.name} ({one.klass})</option
-            >{/each}
-        </select></label
-      >
+      <div class="w-64"><Pick label="Student" options={students} bind:value={student} /></div>
       <button type="button" class="act" disabled={!student} onclick={() => act('out')}
         >Leave out</button
       >

@@ -1,8 +1,9 @@
 <script lang="ts">
-  import { readLocalTime } from '$core/calendar/local-time';
-  import { dueChoices } from '$core/calendar/propose-due';
+  import MomentField from '$ui/fields/MomentField.svelte';
+  import { dayOf, readLocalTime } from '$core/calendar/local-time';
+  import { dueChoices, timeOn } from '$core/calendar/propose-due';
   import type { DueWish } from '$core/handout/wish';
-  import { when } from '$ui/when';
+  import { sayClock, sayDate } from '$core/calendar/say-time';
   import type { WishForm } from './wish-form.svelte';
 
   let { form }: { form: WishForm } = $props();
@@ -13,36 +14,34 @@
   const NTH = ['', 'next', '2nd next', '3rd next', '4th next'];
   const local = (due: DueWish) => (due.kind === 'at' ? due.local : '');
   const same = (a: DueWish, b: DueWish) => JSON.stringify(a) === JSON.stringify(b);
+  const sayDue = (at: number) =>
+    dayOf(at, zone) === dayOf(form.world.now, zone)
+      ? `today ${sayClock(at, zone)}`
+      : `${sayDate(dayOf(at, zone), { weekday: true })} ${sayClock(at, zone)}`;
   function say(due: DueWish) {
     if (due.kind === 'none') return 'no due time';
     if (due.kind === 'lesson') return `each class’s ${NTH[due.nth]} lesson`;
-    return `end of ${when(readLocalTime(due.local, zone) ?? 0, form.world.now, zone)}`;
+    return sayDue(readLocalTime(due.local, zone) ?? 0);
   }
   const choices = $derived<DueWish[]>([
-    ...dueChoices(
-      form.situation.classes.map(({ timetable }) => timetable),
-      form.situation.goesOut,
-    ),
+    ...dueChoices(form.timetables, form.situation.goesOut),
     { kind: 'none' },
   ]);
 </script>
 
-<label class="block"
-  ><span class="label">Due</span><input
-    class="field"
-    type="datetime-local"
-    value={local(form.wish.due)}
-    oninput={(event) => {
-      const value = event.currentTarget.value.slice(0, 16);
-      form.wish.due = value ? { kind: 'at', local: value } : { kind: 'none' };
-    }}
-  /></label
->
+<MomentField
+  label="Due"
+  value={local(form.wish.due)}
+  timeZone={zone}
+  timeOn={(day) => timeOn(form.timetables, day, 'ends')}
+  onchange={(at) => (form.wish.due = at ? { kind: 'at', local: at } : { kind: 'none' })}
+/>
 <div
-  class="flex flex-wrap gap-2 sm:col-span-3"
+  class="flex flex-wrap items-center gap-2 sm:col-span-3"
   role="group"
   aria-label="Due at the end of a lesson"
 >
+  <span class="text-sm text-ink2" aria-hidden="true">End of a lesson:</span>
   {#each choices as due, index (index)}
     {@const is = same(form.wish.due, due)}
     <button
@@ -63,17 +62,13 @@
   <div class="grid gap-3 border-l-3 border-rule pl-3 sm:col-span-3 sm:grid-cols-3">
     {#each form.wish.classes as one, index (one.class)}
       {@const klass = form.classes[index]}
-      <label
-        ><span class="label">Due in {klass?.name}</span><input
-          class="field"
-          type="datetime-local"
-          value={one.due ? local(one.due) : ''}
-          oninput={(event) => {
-            const value = event.currentTarget.value.slice(0, 16);
-            one.due = value ? { kind: 'at', local: value } : null;
-          }}
-        /></label
-      >
+      <MomentField
+        label="Due in {klass?.name}"
+        value={one.due ? local(one.due) : ''}
+        timeZone={zone}
+        timeOn={(day) => timeOn(form.timetables.slice(index, index + 1), day, 'ends')}
+        onchange={(at) => (one.due = at ? { kind: 'at', local: at } : null)}
+      />
     {/each}
   </div>
 {/if}

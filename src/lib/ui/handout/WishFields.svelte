@@ -1,8 +1,11 @@
 <script lang="ts">
+  import Pick from '$ui/fields/Pick.svelte';
+  import MomentField from '$ui/fields/MomentField.svelte';
   import Trash from '@lucide/svelte/icons/trash-2';
   import Audience from './Audience.svelte';
   import DeliveryCards from './DeliveryCards.svelte';
   import DueFields from './DueFields.svelte';
+  import { timeOn } from '$core/calendar/propose-due';
   import type { WishForm } from './wish-form.svelte';
 
   interface Props {
@@ -22,7 +25,6 @@
   ] as const;
   const titleOf = (page: string) =>
     form.world.materials.find(({ id }) => id === page)?.title ?? 'A page';
-  const courses = $derived([...new Set(form.world.materials.map(({ course }) => course))]);
   const groupsSay = $derived.by(() => {
     const says = form.classes.map(({ name, groupings }, index) => {
       const chosen = groupings.find(({ id }) => id === form.wish.classes[index]?.grouping);
@@ -89,37 +91,28 @@
         {/each}
       </div>
     {/if}
-    <label class="mt-2 block text-sm text-ink2"
-      >Together with it
-      <select
-        class="field w-auto py-1"
-        value=""
-        onchange={(event) => {
-          form.addPage(event.currentTarget.value);
-          event.currentTarget.value = '';
-        }}
-      >
-        <option value="">no other page</option>
-        {#each courses as course (course)}<optgroup label={course}>
-            {#each form.world.materials.filter((one) => one.course === course && !one.adapts) as one (one.id)}
-              <option value={one.id}>{one.title}</option>
-            {/each}
-          </optgroup>{/each}
-      </select></label
-    >
+    <div class="mt-2 max-w-sm">
+      <Pick
+        label="Together with it"
+        placeholder="no other page"
+        once
+        onchange={(page) => form.addPage(page)}
+        options={form.world.materials
+          .filter(({ adapts }) => !adapts)
+          .map(({ id, title, course }) => ({ value: id, label: title, group: course }))}
+      />
+    </div>
   </section>
 {/if}
 <Audience {form} {fixed} />
 <div class="grid gap-x-4 gap-y-3 sm:grid-cols-3">
   {#if fresh}
-    <label class="block"
-      ><span class="label">Goes out; at once, if empty</span><input
-        class="field"
-        type="datetime-local"
-        value={form.goesOut}
-        oninput={(event) => (form.goesOut = event.currentTarget.value.slice(0, 16))}
-      /></label
-    >
+    <MomentField
+      label="Goes out; at once, if empty"
+      bind:value={form.goesOut}
+      timeZone={form.world.timeZone}
+      timeOn={(day) => timeOn(form.timetables, day, 'starts')}
+    />
   {/if}
   <DueFields {form} />
   {#if form.wish.classes.length === 1 && form.wish.classes[0]}
@@ -141,17 +134,14 @@
       bind:value={form.points}
     /></label
   >
-  <label class="block"
-    ><span class="label">Category</span><input
-      class="field"
-      list="categories"
-      placeholder="none"
-      maxlength="100"
-      bind:value={form.wish.category}
-    /><datalist id="categories">
-      {#each form.world.categories as category (category)}<option value={category}></option>{/each}
-    </datalist></label
-  >
+  <Pick
+    label="Category"
+    placeholder="none"
+    free
+    value={form.wish.category ?? ''}
+    onchange={(category) => (form.wish.category = category)}
+    options={form.world.categories.map((name) => ({ value: name, label: name }))}
+  />
   <label class="block"
     ><span class="label">Rubric</span><select class="field" bind:value={form.wish.rubric}>
       <option value={null}>none</option>

@@ -1,4 +1,5 @@
 import { Node } from 'prosemirror-model';
+import type { Timetable } from '$core/calendar/lessons';
 import { readLocalTime, writeLocalTime } from '$core/calendar/local-time';
 import { planHandOut, type ClassFacts, type HandOutPlan, type Situation } from '$core/handout/plan';
 import type { Delivery, HandOutWish } from '$core/handout/wish';
@@ -62,6 +63,11 @@ export class WishForm {
     return this.wish.classes.flatMap(
       (one) => this.world.classes.find(({ id }) => id === one.class) ?? [],
     );
+  }
+
+  /** When the chosen classes have lessons. */
+  get timetables(): Timetable[] {
+    return this.classes.map(({ facts }) => facts.timetable);
   }
 
   /** The students of the chosen classes. */

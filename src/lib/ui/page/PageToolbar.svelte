@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Tip from '$ui/fields/Tip.svelte';
   import Sheet from '$ui/shell/Sheet.svelte';
   import Bold from '@lucide/svelte/icons/bold';
   import Heading from '@lucide/svelte/icons/heading';
@@ -115,17 +116,16 @@
 </script>
 
 {#snippet tool(label: string, Icon: typeof Bold, command: Command, pressed?: boolean)}
-  <button
+  <Tip
+    says={label}
     class={[
       'grid h-9 min-w-9 place-items-center rounded-md text-ink hover:bg-paper disabled:opacity-40',
       pressed && 'bg-ice-pale',
     ]}
-    title={label}
-    aria-label={label}
     aria-pressed={pressed}
     disabled={!view || !can(command)}
     onmousedown={(event) => event.preventDefault()}
-    onclick={() => run(command)}><Icon size={18} aria-hidden="true" /></button
+    onclick={() => run(command)}><Icon size={18} aria-hidden="true" /></Tip
   >
 {/snippet}
 
@@ -135,17 +135,16 @@
   <span class="mx-1 h-5 border-l border-rule"></span>
   {#if kind !== 'copy'}
     {#each [1, 2, 3] as level (level)}
-      <button
+      <Tip
+        says="Heading {level}"
         class={[
           'h-9 rounded-md px-2 text-sm font-bold hover:bg-paper',
           isHeading(level) && 'bg-ice-pale',
         ]}
-        aria-label="Heading {level}"
-        title="Heading {level}"
         aria-pressed={isHeading(level)}
         onmousedown={(event) => event.preventDefault()}
         onclick={() => run(toggleHeading(level))}
-        ><Heading size={18} class="inline" aria-hidden="true" />{level}</button
+        ><Heading size={18} class="inline" aria-hidden="true" />{level}</Tip
       >
     {/each}
   {/if}
@@ -154,17 +153,15 @@
   {@render tool('List', List, wrapInList(nodes.bullet_list))}
   {@render tool('Numbered list', ListOrdered, wrapInList(nodes.ordered_list))}
   <span class="mx-1 h-5 border-l border-rule"></span>
-  <button
+  <Tip
+    says="Link"
     class="grid h-9 min-w-9 place-items-center rounded-md hover:bg-paper"
-    title="Link"
-    aria-label="Link"
-    onclick={() => askFor('link')}><Link size={18} aria-hidden="true" /></button
+    onclick={() => askFor('link')}><Link size={18} aria-hidden="true" /></Tip
   >
-  <button
+  <Tip
+    says="Picture"
     class="grid h-9 min-w-9 place-items-center rounded-md hover:bg-paper"
-    title="Picture"
-    aria-label="Picture"
-    onclick={() => picker?.click()}><ImagePlus size={18} aria-hidden="true" /></button
+    onclick={() => picker?.click()}><ImagePlus size={18} aria-hidden="true" /></Tip
   >
   <input
     bind:this={picker}
@@ -175,11 +172,10 @@
     aria-label="Choose a picture"
     onchange={addPictures}
   />
-  <button
+  <Tip
+    says="Formula"
     class="grid h-9 min-w-9 place-items-center rounded-md hover:bg-paper"
-    title="Formula"
-    aria-label="Formula"
-    onclick={() => askFor('formula')}><Sigma size={18} aria-hidden="true" /></button
+    onclick={() => askFor('formula')}><Sigma size={18} aria-hidden="true" /></Tip
   >
   {#if kind !== 'copy'}{@render tool('Table', Table, insertTable)}{/if}
   {@render more?.()}

@@ -1,10 +1,10 @@
 <script lang="ts">
   import type { PageSession } from './page-session.svelte';
-  import { clock } from '../when';
+  import { sayClock } from '$core/calendar/say-time';
 
   let { session, timeZone }: { session: PageSession; timeZone: string } = $props();
   const saved = $derived(
-    `everything is saved${session.savedAt ? ` · ${clock(session.savedAt, timeZone)}` : ''}`,
+    `everything is saved${session.savedAt ? ` · ${sayClock(session.savedAt, timeZone)}` : ''}`,
   );
 </script>
 

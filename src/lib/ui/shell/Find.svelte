@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { Listbox, useListCollection } from '@skeletonlabs/skeleton-svelte';
   import { tick } from 'svelte';
   import Sheet from './Sheet.svelte';
   import Search from '@lucide/svelte/icons/search';
@@ -10,6 +11,8 @@
     place: string;
     snippet: { text: string; found: boolean }[];
     to: string;
+    /** Its place in what was found. */
+    id: string;
   }
   const KINDS = {
     page: 'page',
@@ -24,7 +27,7 @@
   let field: HTMLInputElement | undefined = $state();
   let query = $state('');
   let found = $state<Found[]>([]);
-  let at = $state(0);
+  let at = $state<string | null>(null);
   let says = $state('');
   let asking: AbortController | null = null;
 
@@ -51,8 +54,11 @@
     if (signal.aborted) return;
     const read = answer?.ok ? await answer.json().catch(() => null) : null;
     if (signal.aborted) return;
-    found = read?.found ?? [];
-    at = 0;
+    found = (read?.found ?? []).map((one: Omit<Found, 'id'>, index: number) => ({
+      ...one,
+      id: String(index),
+    }));
+    at = found[0]?.id ?? null;
     says = !read
       ? 'The server does not answer. Please try again.'
       : query.trim() === ''
@@ -63,16 +69,9 @@
             ? '1 found'
             : `${found.length} found`;
   }
-  function choose(event: KeyboardEvent) {
-    const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
-    if (step && found.length > 0) {
-      event.preventDefault();
-      at = (at + step + found.length) % found.length;
-      document.getElementById(`found-${at}`)?.scrollIntoView({ block: 'nearest' });
-    }
-    const one = found[at];
-    if (event.key !== 'Enter' || !one) return;
-    event.preventDefault();
+  function go(chosen: string | undefined) {
+    const one = found.find((other) => other.id === chosen);
+    if (!one) return;
     shown = false;
     void goto(one.to);
   }
@@ -86,54 +85,66 @@
   onclick={open}><Search size={20} aria-hidden="true" /></button
 >
 <Sheet bind:open={shown} title="Find anything" bare>
-  <input
-    class="w-full border-0 border-b border-rule bg-transparent px-5 py-3.5 text-lg"
-    type="search"
-    bind:this={field}
-    bind:value={query}
-    oninput={look}
-    onkeydown={choose}
-    placeholder="Pages, people, notes, comments …"
-    aria-label="Find anything"
-    role="combobox"
-    aria-expanded={found.length > 0}
-    aria-controls="found"
-    aria-activedescendant={found.length > 0 ? `found-${at}` : undefined}
-    maxlength="200"
-    autocomplete="off"
-  />
-  <p class="px-5 py-1.5 text-sm text-ink2" role="status">{says}</p>
-  <ul id="found" class="min-h-0 overflow-auto pb-2" role="listbox" aria-label="Found">
-    {#each found as one, index (one.kind + one.to + index)}
-      <li
-        id="found-{index}"
-        role="option"
-        aria-selected={index === at}
-        class={[
-          'border-l-3 px-5 py-2',
-          index === at ? 'border-l-spruce bg-paper' : 'border-l-transparent',
-        ]}
-      >
-        <a
-          href={one.to}
-          tabindex="-1"
-          class="block text-ink no-underline"
-          onclick={() => (shown = false)}
-          onmouseenter={() => (at = index)}
-        >
-          <span class="flex items-baseline gap-3">
-            <strong class="min-w-0 flex-1 truncate">{one.title}</strong>
-            <span class="text-sm text-ink2">{KINDS[one.kind]} · {one.place}</span>
-          </span>
-          {#if one.snippet.length > 0}
-            <span class="block text-sm text-ink2"
-              >{#each one.snippet as piece, i (i)}{#if piece.found}<mark
-                    class="bg-lamp-pale text-ink">{piece.text}</mark
-                  >{:else}{piece.text}{/if}{/each}</span
+  <Listbox
+    class="flex min-h-0 flex-col"
+    collection={useListCollection({
+      items: found,
+      itemToValue: ({ id }) => id,
+      itemToString: ({ title }) => title,
+    })}
+    value={[]}
+    highlightedValue={at}
+    onHighlightChange={({ highlightedValue }) => (at = highlightedValue)}
+    onValueChange={({ value }) => go(value[0])}
+    loopFocus
+  >
+    <Listbox.Label class="sr-only">Found</Listbox.Label>
+    <Listbox.Input>
+      {#snippet element(attributes)}
+        <input
+          {...attributes}
+          class="w-full border-0 border-b border-rule bg-transparent px-5 py-3.5 text-lg"
+          type="search"
+          bind:this={field}
+          bind:value={query}
+          oninput={look}
+          placeholder="Pages, people, notes, comments …"
+          aria-label="Find anything"
+          role="combobox"
+          aria-expanded={found.length > 0}
+          maxlength="200"
+        />
+      {/snippet}
+    </Listbox.Input>
+    <p class="px-5 py-1.5 text-sm text-ink2" role="status">{says}</p>
+    <Listbox.Content class="min-h-0 overflow-auto pb-2 outline-none">
+      {#each found as one (one.id)}
+        <Listbox.Item item={one} highlightOnHover>
+          {#snippet element(attributes)}
+            <a
+              {...attributes as object}
+              href={one.to}
+              tabindex="-1"
+              class={[
+                'block border-l-3 px-5 py-2 text-ink no-underline',
+                one.id === at ? 'border-l-spruce bg-paper' : 'border-l-transparent',
+              ]}
             >
-          {/if}
-        </a>
-      </li>
-    {/each}
-  </ul>
+              <span class="flex items-baseline gap-3">
+                <strong class="min-w-0 flex-1 truncate">{one.title}</strong>
+                <span class="text-sm text-ink2">{KINDS[one.kind]} · {one.place}</span>
+              </span>
+              {#if one.snippet.length > 0}
+                <span class="block text-sm text-ink2"
+                  >{#each one.snippet as piece, i (i)}{#if piece.found}<mark
+                        class="bg-lamp-pale text-ink">{piece.text}</mark
+                      >{:else}{piece.text}{/if}{/each}</span
+                >
+              {/if}
+            </a>
+          {/snippet}
+        </Listbox.Item>
+      {/each}
+    </Listbox.Content>
+  </Listbox>
 </Sheet>

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { Dialog, Portal } from '@skeletonlabs/skeleton-svelte';
-  import type { Snippet } from 'svelte';
+  import { tick, type Snippet } from 'svelte';
 
   interface Props {
     open: boolean;
@@ -11,10 +11,17 @@
     children: Snippet;
   }
   let { open = $bindable(), title, bare = false, children }: Props = $props();
+
+  // What it shows goes once the dialog has let go of the focus, not before: it would have nothing to hold.
+  let isThere = $state(false);
+  $effect.pre(() => {
+    if (open) isThere = true;
+    else void tick().then(() => (isThere = open));
+  });
 </script>
 
 <Dialog {open} onOpenChange={(change) => (open = change.open)}>
-  {#if open}
+  {#if isThere}
     <Portal>
       <Dialog.Backdrop class="fixed inset-0 z-40 bg-ink/35" />
       <Dialog.Positioner

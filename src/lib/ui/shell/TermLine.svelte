@@ -1,7 +1,8 @@
 <script lang="ts">
+  import { LANGUAGE } from '$core/language';
   import { weeksOf } from '$core/calendar/weeks';
   import type { TermView } from '$core/calendar/term';
-  import { clock } from '../when';
+  import { sayClock } from '$core/calendar/say-time';
 
   interface Props {
     term: TermView;
@@ -25,7 +26,7 @@
     }),
   );
   const today = $derived(
-    new Intl.DateTimeFormat('en-GB', { timeZone, weekday: 'short' }).format(now),
+    new Intl.DateTimeFormat(LANGUAGE, { timeZone, weekday: 'short' }).format(now),
   );
   /** So much of the line a name needs to be worth reading, in percent. */
   const ROOM = 5;
@@ -49,7 +50,7 @@
   aria-label="Term line"
 >
   <p class="w-28 shrink-0 text-sm leading-tight text-ink2">
-    {term.name}<br /><strong class="text-ink">now · {today} {clock(now, timeZone)}</strong>
+    {term.name}<br /><strong class="text-ink">now · {today} {sayClock(now, timeZone)}</strong>
   </p>
   <div
     class="relative h-10 flex-1"

@@ -14,7 +14,7 @@
   import { enhance, followCopies, readAgain } from '$ui/refresh';
   import ClassViews from '$ui/shell/ClassViews.svelte';
   import TermLine from '$ui/shell/TermLine.svelte';
-  import { when } from '$ui/when';
+  import { when } from '$core/calendar/say-time';
   import { arrowKeys } from './arrow-keys';
   import Cell from './Cell.svelte';
   import Peek from './Peek.svelte';

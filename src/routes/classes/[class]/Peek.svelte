@@ -4,7 +4,7 @@
   import { writePoints } from '$core/marking/points';
   import Rosette from '$ui/marks/Rosette.svelte';
   import { send } from '$ui/send';
-  import { when } from '$ui/when';
+  import { when } from '$core/calendar/say-time';
   import type { CopyRow } from '$core/copy/copy-row';
   import type { PeekInside } from '$server/copy/look-inside';
 

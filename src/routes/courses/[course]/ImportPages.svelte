@@ -1,4 +1,5 @@
 <script lang="ts">
+  import FileField from '$ui/fields/FileField.svelte';
   import Sheet from '$ui/shell/Sheet.svelte';
   import { uploadPicture } from '$ui/page/paste';
   import { readAgain } from '$ui/refresh';
@@ -8,20 +9,21 @@
     units: { id: string; title: string }[];
   }
   let { course, units }: Props = $props();
+  const PICTURES = ['.png', '.jpg', '.jpeg', '.gif', '.webp'];
+
   let shown = $state(false);
   let unit = $state('');
   let kind = $state('original');
-  let busy = $state(false);
+  let progress: { done: number; total: number } | null = $state(null);
   let lines: { name: string; said: string; ok: boolean }[] = $state([]);
 
-  async function bringIn(list: FileList | null) {
-    const files = [...(list ?? [])];
-    if (files.length === 0) return;
-    busy = true;
+  async function bringIn(files: File[]) {
+    progress = { done: 0, total: files.length };
     lines = [];
     const pictures: Record<string, string> = {};
-    const isPicture = (file: File) => /\.(png|jpe?g|gif|webp)$/i.test(file.name);
-    for (const file of files.filter(isPicture))
+    const isPicture = (file: File) =>
+      PICTURES.some((ending) => file.name.toLowerCase().endsWith(ending));
+    for (const file of files.filter(isPicture)) {
       try {
         pictures[file.name] = await uploadPicture(file);
       } catch (error) {
@@ -31,6 +33,8 @@
           ok: false,
         });
       }
+      progress.done += 1;
+    }
     for (const file of files.filter((one) => !isPicture(one))) {
       const body = new FormData();
       body.set('document', file);
@@ -56,8 +60,9 @@
               : `is here as “${read.title}”, with all that was in it.`,
           ok: true,
         });
+      progress.done += 1;
     }
-    busy = false;
+    progress = null;
     await readAgain();
   }
 </script>
@@ -82,19 +87,18 @@
       </select></label
     >
   </div>
-  <label class="mt-3 block"
-    ><span class="label">Documents and pictures</span>
-    <input
-      class="field"
-      type="file"
+  <div class="mt-3">
+    <FileField
+      label="Documents and pictures"
       multiple
-      disabled={busy}
-      accept=".docx,.odt,.md,.markdown,.html,.htm,image/*"
-      onchange={(event) => bringIn(event.currentTarget.files)}
-    /></label
-  >
+      busy={progress !== null}
+      {progress}
+      accept={['.docx', '.odt', '.md', '.markdown', '.html', '.htm', ...PICTURES]}
+      onfiles={bringIn}
+    />
+  </div>
   <div aria-live="polite">
-    {#if busy}<p class="mt-3 text-ink2">Reading …</p>{/if}
+    {#if progress}<p class="mt-3 text-ink2">{progress.done} of {progress.total} read</p>{/if}
     <ul class="mt-3 flex flex-col gap-1.5 text-sm">
       {#each lines as line, index (index)}
         <li class={line.ok ? '' : 'text-rust'}><strong>{line.name}</strong> {line.said}</li>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Pick from '$ui/fields/Pick.svelte';
   import Sheet from '$ui/shell/Sheet.svelte';
   import { enhance } from '$ui/refresh';
 
@@ -56,12 +57,14 @@
   </ul>
   {#if mayShare && others.length > 0}
     <form method="POST" action="?/share" use:enhance class="mt-4 flex flex-wrap items-end gap-2">
-      <label class="flex-1"
-        ><span class="label">A colleague</span><select class="field" name="colleague">
-          {#each others as one (one.id)}<option value={one.id}>{one.given} {one.family}</option
-            >{/each}
-        </select></label
-      >
+      <div class="flex-1">
+        <Pick
+          label="A colleague"
+          name="colleague"
+          required
+          options={others.map((one) => ({ value: one.id, label: `${one.given} ${one.family}` }))}
+        />
+      </div>
       <select class="field w-auto" name="may" aria-label="What the colleague may do">
         {#each RIGHTS as [right, says] (right)}<option value={right}>{says}</option>{/each}
       </select>

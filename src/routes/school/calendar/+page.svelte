@@ -1,15 +1,14 @@
 <script lang="ts">
+  import Pick from '$ui/fields/Pick.svelte';
+  import { tick } from 'svelte';
+  import ClockField from '$ui/fields/ClockField.svelte';
+  import DayField from '$ui/fields/DayField.svelte';
+  import { sayDate } from '$core/calendar/say-time';
   import SchoolViews from '../SchoolViews.svelte';
-  import { enhance } from '$ui/refresh';
+  import { enhance, saving } from '$ui/refresh';
 
   let { data, form } = $props();
-  const day = (date: string, year = false) =>
-    new Intl.DateTimeFormat('en-GB', {
-      timeZone: 'UTC',
-      day: 'numeric',
-      month: 'short',
-      ...(year ? { year: 'numeric' } : {}),
-    }).format(Date.parse(date));
+  let zoneForm: HTMLFormElement | undefined = $state();
   const LISTS = $derived([
     { kind: 'term', title: 'Terms', one: 'term', entries: data.terms },
     { kind: 'holiday', title: 'Holidays', one: 'holiday', entries: data.holidays },
@@ -27,7 +26,7 @@
       <h2 class="font-bold">
         {term.name}
         <span class="font-normal text-ink2"
-          >{day(term.starts)} to {day(term.ends, true)}, {term.weeks.length} weeks</span
+          >{sayDate(term.starts)} to {sayDate(term.ends, { year: true })}, {term.weeks.length} weeks</span
         >
       </h2>
       <ol class="mt-3 flex gap-px">
@@ -40,7 +39,7 @@
             title="{week.schoolDays} school days"
           >
             <span class="block font-bold">{week.number}</span>
-            <span class="block truncate">{day(week.monday)}</span>
+            <span class="block truncate">{sayDate(week.monday)}</span>
             <span class="sr-only">{week.schoolDays} school days</span>
           </li>
         {/each}
@@ -73,22 +72,17 @@
                   maxlength="100"
                   required
                 />
-                <input
-                  class="field w-auto flex-1 py-1.5"
-                  type="date"
-                  name="starts"
-                  value={entry.starts}
-                  aria-label="{entry.name || `Another ${list.one}`} begins"
-                  required
-                />
-                <input
-                  class="field w-auto flex-1 py-1.5"
-                  type="date"
-                  name="ends"
-                  value={entry.ends}
-                  aria-label="{entry.name || `Another ${list.one}`} ends"
-                  required
-                />
+                {#each [['starts', 'begins'], ['ends', 'ends']] as const as [name, says] (name)}
+                  <div class="min-w-40 flex-1">
+                    <DayField
+                      label="{entry.name || `Another ${list.one}`} {says}"
+                      {name}
+                      value={entry[name]}
+                      required
+                      timeZone={data.timeZone}
+                    />
+                  </div>
+                {/each}
                 <button class="act act-small"
                   >{entry.id ? 'Save' : 'Add'}<span class="sr-only"
                     >{` ${entry.name || `another ${list.one}`}`}</span
@@ -109,48 +103,33 @@
   <form
     method="POST"
     action="?/zone"
-    use:enhance={() =>
-      ({ update }) =>
-        update({ reset: false })}
+    use:enhance={saving('The school’s clock is changed.')}
+    bind:this={zoneForm}
     class="mt-6 max-w-sm"
   >
-    <label
-      ><span class="label">The school’s clock</span>
-      <select
-        class="field"
-        name="zone"
-        value={data.timeZone}
-        onchange={(event) => event.currentTarget.form?.requestSubmit()}
-      >
-        {#each data.timeZones as zone (zone)}<option value={zone}>{zone}</option>{/each}
-      </select></label
-    >
+    <Pick
+      label="The school’s clock"
+      name="zone"
+      value={data.timeZone}
+      onchange={() => tick().then(() => zoneForm?.requestSubmit())}
+      options={data.timeZones.map((zone) => ({ value: zone, label: zone }))}
+    />
   </form>
   <form
     method="POST"
     action="?/quiet"
-    use:enhance={() =>
-      ({ update }) =>
-        update({ reset: false })}
+    use:enhance={saving('Quiet hours are saved.')}
     class="mt-6 flex flex-wrap items-end gap-3"
   >
     <label
-      ><span class="label">No e-mail from</span><input
-        class="field w-36"
-        type="time"
-        name="from"
-        value={data.quiet.from}
-        required
-      /></label
+      ><span class="label">No e-mail from</span><span class="block w-20"
+        ><ClockField name="from" value={data.quiet.from} required /></span
+      ></label
     >
     <label
-      ><span class="label">until</span><input
-        class="field w-36"
-        type="time"
-        name="to"
-        value={data.quiet.to}
-        required
-      /></label
+      ><span class="label">until</span><span class="block w-20"
+        ><ClockField name="to" value={data.quiet.to} required /></span
+      ></label
     >
     <button class="act">Save quiet hours</button>
     <p class="w-full text-sm text-ink2">

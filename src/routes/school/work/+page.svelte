@@ -1,6 +1,6 @@
 <script lang="ts">
   import FormButton from '$ui/shell/FormButton.svelte';
-  import { when } from '$ui/when';
+  import { when } from '$core/calendar/say-time';
   import SchoolViews from '../SchoolViews.svelte';
 
   let { data, form } = $props();

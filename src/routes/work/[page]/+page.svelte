@@ -27,7 +27,7 @@
   import { threadMarks } from '$ui/page/thread-marks';
   import { oneAtATime } from '$ui/one-at-a-time';
   import { send } from '$ui/send';
-  import { away, when } from '$ui/when';
+  import { away, when } from '$core/calendar/say-time';
 
   let { data } = $props();
   const clock = new Clock();

@@ -3,7 +3,7 @@
   import FilePen from '@lucide/svelte/icons/file-pen-line';
 
   import { send } from '$ui/send';
-  import { when } from '$ui/when';
+  import { when } from '$core/calendar/say-time';
   import { readAgain } from '$ui/refresh';
   import type { PageData } from './$types';
 

@@ -11,7 +11,7 @@
   import { wishWords } from '$core/handout/wish-words';
   import Conflict from '$ui/Conflict.svelte';
   import { Refusal, send } from '$ui/send';
-  import { longDate, when } from '$ui/when';
+  import { sayDay, when } from '$core/calendar/say-time';
   import type { PageData } from './$types';
 
   interface Theirs {
@@ -165,13 +165,21 @@
         <div class="flex flex-wrap items-center gap-3 py-3">
           <button class="act act-main" disabled={busy}
             >{later
-              ? `Hand out on ${longDate(goesOut, data.klass.time_zone)}`
+              ? `Hand out on ${sayDay(goesOut, data.klass.time_zone)}`
               : 'Hand out now'}</button
           >
-          {#if later}<button type="button" class="act" disabled={busy} onclick={now}
+          {#if later}<button
+              type="button"
+              class="act"
+              disabled={busy}
+              onclick={(event) => event.currentTarget.form?.reportValidity() && now()}
               >Hand out now</button
             >{/if}
-          <button type="button" class="act" disabled={busy} onclick={() => saveDraft(null)}
+          <button
+            type="button"
+            class="act"
+            disabled={busy}
+            onclick={(event) => event.currentTarget.form?.reportValidity() && saveDraft(null)}
             >Save as draft</button
           >
           <button

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Bar from '$ui/fields/Bar.svelte';
   import BookOpen from '@lucide/svelte/icons/book-open';
   import Ellipsis from '@lucide/svelte/icons/ellipsis';
   import Lock from '@lucide/svelte/icons/lock-keyhole';
@@ -14,7 +15,7 @@
   import ClassViews from '$ui/shell/ClassViews.svelte';
   import FormButton from '$ui/shell/FormButton.svelte';
   import Menu from '$ui/shell/Menu.svelte';
-  import { when } from '$ui/when';
+  import { when } from '$core/calendar/say-time';
   import About from './About.svelte';
   import Opening from './Opening.svelte';
 
@@ -95,12 +96,9 @@
         <p>
           {data.build.done} of {data.build.total} pages are here. You can leave; it goes on by itself.
         </p>
-        <progress
-          class="mt-2 w-full"
-          max={data.build.total}
-          value={data.build.done}
-          aria-label="Pages that are here"
-        ></progress>
+        <div class="mt-2">
+          <Bar label="Pages that are here" done={data.build.done} total={data.build.total} />
+        </div>
       </div>
     {/if}
     {#if data.mayKeep}<TakenUp says="Readings go to the shelf, all else into the cupboard." />{/if}

@@ -1,6 +1,7 @@
 <script lang="ts">
+  import MomentField from '$ui/fields/MomentField.svelte';
   import { enhance } from '$ui/refresh';
-  import { clock, longDate, when } from '$ui/when';
+  import { sayClock, sayDay, when } from '$core/calendar/say-time';
 
   interface Props {
     /** Epoch milliseconds; null while closed. */
@@ -23,7 +24,7 @@
     </p>
     {#if opens !== null}
       <p class="mt-2">
-        Opens by itself on {longDate(opens, timeZone)}, {clock(opens, timeZone)}.
+        Opens by itself on {sayDay(opens, timeZone)}, {sayClock(opens, timeZone)}.
       </p>
       <form method="POST" action="?/stay" use:enhance class="mt-2">
         <button class="act act-small">Cancel opening</button>
@@ -33,14 +34,7 @@
       <button class="act act-main">Open {name} now</button>
     </form>
     <form method="POST" action="?/open" use:enhance class="mt-3 flex items-end gap-2">
-      <label class="flex-1"
-        ><span class="label">or on</span><input
-          class="field"
-          type="datetime-local"
-          name="at"
-          required
-        /></label
-      >
+      <div class="flex-1"><MomentField label="or on" name="at" required {timeZone} /></div>
       <button class="act">Set</button>
     </form>
   {:else}

@@ -5,7 +5,7 @@
   import FormButton from '$ui/shell/FormButton.svelte';
   import Menu from '$ui/shell/Menu.svelte';
   import ClassViews from '$ui/shell/ClassViews.svelte';
-  import { when } from '$ui/when';
+  import { when } from '$core/calendar/say-time';
   import BringRoster from './BringRoster.svelte';
 
   let { data, form } = $props();

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import FileField from '$ui/fields/FileField.svelte';
   import { FIELDS, type Columns, type Field } from '$core/roster/columns';
   import type { RosterChange } from '$core/roster/compare-roster';
   import type { BadLine } from '$core/roster/read-roster';
@@ -127,21 +128,18 @@
     A CSV file in any usual shape, or a OneRoster package. You see first what would change.
   </p>
   <div class="mt-3 flex flex-wrap items-end gap-3">
-    <label class="min-w-52 flex-1"
-      ><span class="label">Roster file</span>
-      <input
-        class="field"
-        type="file"
-        accept=".csv,.txt,.tsv,.zip"
-        disabled={busy}
-        onchange={(event) => {
-          source = event.currentTarget.files?.[0] ?? null;
+    <div class="min-w-52 flex-1">
+      <FileField
+        label="Roster file"
+        accept={['.csv', '.txt', '.tsv', '.zip']}
+        {busy}
+        onfiles={([file]) => {
+          source = file ?? null;
           whole = true;
-          event.currentTarget.value = '';
           void look();
         }}
-      /></label
-    >
+      />
+    </div>
     {#if hasOffice}
       <button
         class="act"

@@ -1,5 +1,7 @@
 <script lang="ts">
-  import { enhance } from '$ui/refresh';
+  import Pick from '$ui/fields/Pick.svelte';
+  import ClockField from '$ui/fields/ClockField.svelte';
+  import { enhance, saving } from '$ui/refresh';
   import ClassViews from '$ui/shell/ClassViews.svelte';
 
   let { data, form } = $props();
@@ -12,10 +14,6 @@
   const others = $derived(
     data.colleagues.filter(({ id }) => !data.staff.some((one) => one.id === id)),
   );
-  const keeping =
-    () =>
-    ({ update }: { update: (options?: { reset?: boolean }) => Promise<void> }) =>
-      update({ reset: false });
 </script>
 
 <main class="min-w-0 flex-1 overflow-auto px-5 py-3">
@@ -31,7 +29,7 @@
         {#each data.staff as one (one.id)}
           <li class="flex items-center gap-3 border-b border-rule py-2">
             <span class="flex-1">{one.given} {one.family}</span>
-            <form method="POST" action="?/staff" use:enhance={keeping}>
+            <form method="POST" action="?/staff" use:enhance={saving('Saved.')}>
               <input type="hidden" name="person" value={one.id} />
               <select
                 class="field w-auto py-1"
@@ -54,12 +52,17 @@
           use:enhance
           class="mt-3 flex flex-wrap items-end gap-2"
         >
-          <label class="min-w-40 flex-1"
-            ><span class="label">A colleague</span><select class="field" name="person">
-              {#each others as one (one.id)}<option value={one.id}>{one.given} {one.family}</option
-                >{/each}
-            </select></label
-          >
+          <div class="min-w-40 flex-1">
+            <Pick
+              label="A colleague"
+              name="person"
+              required
+              options={others.map((one) => ({
+                value: one.id,
+                label: `${one.given} ${one.family}`,
+              }))}
+            />
+          </div>
           <select class="field w-auto" name="kind" aria-label="What the colleague does">
             {#each KINDS as [kind, says] (kind)}<option value={kind}>{says}</option>{/each}
           </select>
@@ -91,27 +94,21 @@
           </select></label
         >
         <label
-          ><span class="label">From</span><input
-            class="field"
-            type="time"
-            name="starts"
-            required
-          /></label
+          ><span class="label">From</span><span class="block w-20"
+            ><ClockField name="starts" required /></span
+          ></label
         >
         <label
-          ><span class="label">To</span><input
-            class="field"
-            type="time"
-            name="ends"
-            required
-          /></label
+          ><span class="label">To</span><span class="block w-20"
+            ><ClockField name="ends" required /></span
+          ></label
         >
         <button class="act">Add</button>
       </form>
     </section>
     <section aria-labelledby="joining">
       <h2 id="joining" class="text-lg font-bold">Who joins later</h2>
-      <form method="POST" action="?/joining" use:enhance={keeping} class="mt-1">
+      <form method="POST" action="?/joining" use:enhance={saving('Saved.')} class="mt-1">
         <label
           ><span class="label">Of what was handed out before, they get</span>
           <select
@@ -129,7 +126,12 @@
     </section>
     <section aria-labelledby="about">
       <h2 id="about" class="text-lg font-bold">How to reach us</h2>
-      <form method="POST" action="?/about" use:enhance={keeping} class="mt-1 flex flex-col gap-3">
+      <form
+        method="POST"
+        action="?/about"
+        use:enhance={saving('Saved.')}
+        class="mt-1 flex flex-col gap-3"
+      >
         <label
           ><span class="label">Name of the class</span><input
             class="field"

@@ -3,7 +3,7 @@
   import Rosette from '$ui/marks/Rosette.svelte';
   import { enhance, followCopies } from '$ui/refresh';
   import FormButton from '$ui/shell/FormButton.svelte';
-  import { when } from '$ui/when';
+  import { when } from '$core/calendar/say-time';
   import type { viewWorkbook } from '$server/copy/workbook';
 
   type Workbook = Awaited<ReturnType<typeof viewWorkbook>>;

@@ -1,4 +1,6 @@
 <script lang="ts">
+  import Choice from '$ui/fields/Choice.svelte';
+  import FileField from '$ui/fields/FileField.svelte';
   import { grouped } from '$core/lists/grouped';
   import { send } from '$ui/send';
   import { enhance, readAgain } from '$ui/refresh';
@@ -65,15 +67,12 @@
       <h1 class="flex-1 text-2xl font-bold">Curriculum codes</h1>
       {#if data.mayWrite}
         <form method="POST" action="?/read" enctype="multipart/form-data" use:enhance>
-          <label class="act act-small focus-within:outline-2"
-            >Import a list<input
-              class="sr-only"
-              type="file"
-              name="list"
-              accept=".csv,.json,.txt"
-              onchange={(event) => event.currentTarget.form?.requestSubmit()}
-            /></label
-          >
+          <FileField
+            label="Import a list"
+            name="list"
+            accept={['.csv', '.json', '.txt']}
+            asButton
+          />
         </form>
       {/if}
     </div>
@@ -94,11 +93,7 @@
     {:else}
       <div class="mt-3 flex flex-wrap items-center gap-4">
         <p>{covered} of {data.codes.length} codes are covered in {data.course.title}.</p>
-        <div class="switch" role="group" aria-label="Which codes">
-          {#each FILTERS as [value, title] (value)}
-            <button aria-pressed={only === value} onclick={() => (only = value)}>{title}</button>
-          {/each}
-        </div>
+        <Choice label="Which codes" options={FILTERS} bind:value={only} />
       </div>
       {#each sets as set (set)}
         <h2 class="mt-5 font-bold">{set}</h2>

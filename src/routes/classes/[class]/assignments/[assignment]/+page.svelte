@@ -1,4 +1,5 @@
 <script lang="ts">
+  import MomentField from '$ui/fields/MomentField.svelte';
   import Ellipsis from '@lucide/svelte/icons/ellipsis';
   import { sayChangeFact } from '$core/handout/say-change';
   import { asksForWork, factsFor, flagsOf, stateOf, stateWords } from '$core/copy/state';
@@ -12,7 +13,7 @@
   import ClassViews from '$ui/shell/ClassViews.svelte';
   import FormButton from '$ui/shell/FormButton.svelte';
   import Menu from '$ui/shell/Menu.svelte';
-  import { away, when } from '$ui/when';
+  import { away, when } from '$core/calendar/say-time';
   import AsReally from './AsReally.svelte';
   import Corrections from './Corrections.svelte';
 
@@ -181,14 +182,9 @@
             >
               <input type="hidden" name="student" value={row.id} />
               <input type="hidden" name="kind" value="extension" />
-              <label
-                ><span class="label">Until</span><input
-                  class="field"
-                  type="datetime-local"
-                  name="due"
-                  required
-                /></label
-              >
+              <div class="w-72">
+                <MomentField label="Until" name="due" required timeZone={zone} />
+              </div>
               <label class="flex-1"
                 ><span class="label">Reason, for staff</span><input
                   class="field"

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Pick from '$ui/fields/Pick.svelte';
   import PlainPage from '$ui/page/PlainPage.svelte';
 
   interface Props {
@@ -27,14 +28,14 @@
 
 <div class="mt-5 flex items-center gap-3">
   <h2 class="flex-1 font-bold">As a student sees it</h2>
-  <select
-    class="field w-auto py-1"
-    aria-label="Which student"
-    onchange={(event) => look(event.currentTarget.value)}
-  >
-    <option value="">choose</option>
-    {#each students as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
-  </select>
+  <div class="w-56">
+    <Pick
+      label="Which student"
+      quiet
+      onchange={look}
+      options={students.map(({ id, name }) => ({ value: id, label: name }))}
+    />
+  </div>
 </div>
 {#if trouble}<p class="trouble mt-2" role="alert">{trouble}</p>{/if}
 {#if seen}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Tip from '$ui/fields/Tip.svelte';
   import ArrowDown from '@lucide/svelte/icons/arrow-down';
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
   import type { EditorView } from 'prosemirror-view';
@@ -19,7 +20,7 @@
   import { verdictMarks } from '$ui/page/verdict-marks';
   import { readAgain, refreshOnNews } from '$ui/refresh';
   import { send } from '$ui/send';
-  import { lengthOf, when } from '$ui/when';
+  import { lengthOf, when } from '$core/calendar/say-time';
   import type { PageData } from './$types';
   import Points from './Points.svelte';
 
@@ -146,17 +147,11 @@
   >
     <p class="flex items-center gap-2 px-3 py-2 font-bold">
       <span class="flex-1">{toMark} to mark</span>
-      <button
-        class="act act-small min-w-8 px-0"
-        onclick={() => go(-1)}
-        aria-label="Previous student"
-        title="Previous student: ["><ArrowUp size={16} aria-hidden="true" /></button
+      <Tip says="Previous student, [" class="act act-small min-w-8 px-0" onclick={() => go(-1)}
+        ><ArrowUp size={16} aria-hidden="true" /></Tip
       >
-      <button
-        class="act act-small min-w-8 px-0"
-        onclick={() => go(1)}
-        aria-label="Next student"
-        title="Next student: ]"><ArrowDown size={16} aria-hidden="true" /></button
+      <Tip says="Next student, ]" class="act act-small min-w-8 px-0" onclick={() => go(1)}
+        ><ArrowDown size={16} aria-hidden="true" /></Tip
       >
     </p>
     <ul class="min-h-0 flex-1 overflow-auto max-lg:max-h-40">

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import FileField from '$ui/fields/FileField.svelte';
   import Plus from '@lucide/svelte/icons/plus';
   import Trash from '@lucide/svelte/icons/trash-2';
   import { untrack } from 'svelte';
@@ -125,15 +126,7 @@
               said = 'read from the table';
             }}
         >
-          <label class="act act-small focus-within:outline-2"
-            >Import a table<input
-              class="sr-only"
-              type="file"
-              name="table"
-              accept=".csv,.xlsx"
-              onchange={(event) => event.currentTarget.form?.requestSubmit()}
-            /></label
-          >
+          <FileField label="Import a table" name="table" accept={['.csv', '.xlsx']} asButton />
         </form>
       {/if}
     </div>

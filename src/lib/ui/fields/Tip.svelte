@@ -1,0 +1,24 @@
+<script lang="ts">
+  import { Portal, Tooltip } from '@skeletonlabs/skeleton-svelte';
+  import type { Snippet } from 'svelte';
+  import type { HTMLButtonAttributes } from 'svelte/elements';
+
+  interface Props extends HTMLButtonAttributes {
+    /** What is shown beside a button that is only a picture, and heard of it. */
+    says: string;
+    children: Snippet;
+  }
+  let { says, children, ...button }: Props = $props();
+</script>
+
+<Tooltip openDelay={500} closeDelay={80} positioning={{ placement: 'top', gutter: 4 }}>
+  <Tooltip.Trigger type="button" aria-label={says} {...button}>{@render children()}</Tooltip.Trigger
+  >
+  <Portal>
+    <Tooltip.Positioner class="z-50">
+      <Tooltip.Content class="rounded-md bg-ink px-2 py-1 text-sm text-sheet"
+        >{says}</Tooltip.Content
+      >
+    </Tooltip.Positioner>
+  </Portal>
+</Tooltip>

@@ -161,9 +161,9 @@ describe('a computer that several use', () => {
     await page.keyboard.type('Only June wrote this.');
     await sees(page, 'your words are kept in this browser');
     const address = page.url();
-    await page.close({ runBeforeUnload: false });
-    // June's session ends without her; the next person signs in.
+    // June's session ends without her, before her closing page could send anything; the next person signs in.
     await context.clearCookies();
+    await page.close({ runBeforeUnload: false });
     await context.setOffline(false);
     const next = await context.newPage();
     await next.goto('/sign-in');

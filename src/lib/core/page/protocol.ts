@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod/mini';
 
 /** A request that changes something says in this header whose tab it comes from. */
 export const PERSON_HEADER = 'x-uncia-person';
@@ -9,7 +9,7 @@ const MOST_STEPS_AT_ONCE = 20_000;
 const StepJson = z.looseObject({
   stepType: z.string(),
   /** Whether it types on behind its writer's own last words. */
-  follows: z.boolean().optional(),
+  follows: z.optional(z.boolean()),
 });
 
 /**
@@ -17,11 +17,11 @@ const StepJson = z.looseObject({
  * of `lost`, then of `steps`. `lost` are steps whose place was gone before they could be sent.
  */
 export const StepsMessage = z.object({
-  base: z.number().int().min(0),
-  client: z.string().regex(/^[\w-]{8,40}$/),
-  first: z.number().int().min(1).max(2_000_000_000),
-  lost: z.array(StepJson).max(MOST_STEPS_AT_ONCE).default([]),
-  steps: z.array(StepJson).max(MOST_STEPS_AT_ONCE),
+  base: z.int().check(z.gte(0)),
+  client: z.string().check(z.regex(/^[\w-]{8,40}$/)),
+  first: z.int().check(z.gte(1), z.lte(2_000_000_000)),
+  lost: z._default(z.array(StepJson).check(z.maxLength(MOST_STEPS_AT_ONCE)), []),
+  steps: z.array(StepJson).check(z.maxLength(MOST_STEPS_AT_ONCE)),
 });
 export type StepsMessage = z.infer<typeof StepsMessage>;
 

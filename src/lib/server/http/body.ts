@@ -1,4 +1,4 @@
-import type { z } from 'zod';
+import { z } from 'zod';
 import { Refusal } from '../page/refusal';
 import { checkText } from './text';
 
@@ -12,7 +12,7 @@ const tooLarge = () =>
   );
 
 /** The JSON body of a request in the shape that is expected. @throws Refusal that names what is wrong */
-export async function readJson<T extends z.ZodType>(
+export async function readJson<T extends z.core.$ZodType>(
   request: Request,
   shape: T,
 ): Promise<z.infer<T>> {
@@ -26,7 +26,7 @@ export async function readJson<T extends z.ZodType>(
     throw new Refusal(400, 'The request could not be read: it is not JSON.');
   }
   checkText(body);
-  const read = shape.safeParse(body);
+  const read = z.safeParse(shape, body);
   if (read.success) return read.data;
   const faults = read.error.issues.map(
     (issue) => `${issue.path.join('.') || 'body'}: ${issue.message}`,

@@ -1,39 +1,19 @@
 <script lang="ts">
-  import { Listbox, useListCollection } from '@skeletonlabs/skeleton-svelte';
-  import { tick } from 'svelte';
-  import Sheet from './Sheet.svelte';
   import Search from '@lucide/svelte/icons/search';
-  import { goto } from '$app/navigation';
-
-  interface Found {
-    kind: 'page' | 'copy' | 'note' | 'person' | 'assignment' | 'comment';
-    title: string;
-    place: string;
-    snippet: { text: string; found: boolean }[];
-    to: string;
-    /** Its place in what was found. */
-    id: string;
-  }
-  const KINDS = {
-    page: 'page',
-    copy: 'copy',
-    note: 'note',
-    person: 'person',
-    assignment: 'assignment',
-    comment: 'comment',
-  };
+  import type { Component } from 'svelte';
+  import Sheet from './Sheet.svelte';
 
   let shown = $state(false);
-  let field: HTMLInputElement | undefined = $state();
-  let query = $state('');
-  let found = $state<Found[]>([]);
-  let at = $state<string | null>(null);
-  let says = $state('');
-  let asking: AbortController | null = null;
+  /** Comes when it is first asked for. */
+  let Panel: Component<{ close: () => void }> | null = $state(null);
+  const close = () => (shown = false);
 
-  function open() {
+  async function open() {
+    Panel ??= await import('./FindPanel.svelte').then(
+      (module) => module.default,
+      () => null,
+    );
     shown = true;
-    void tick().then(() => field?.select());
   }
   function onkeydown(event: KeyboardEvent) {
     const target = event.target instanceof HTMLElement ? event.target : null;
@@ -41,39 +21,7 @@
     if (target?.closest('input, textarea, select, [contenteditable="true"][aria-readonly="false"]'))
       return;
     event.preventDefault();
-    open();
-  }
-  async function look() {
-    // An answer that comes after a newer question is not shown.
-    asking?.abort();
-    asking = new AbortController();
-    const { signal } = asking;
-    const answer = await fetch(`/find?q=${encodeURIComponent(query)}`, { signal }).catch(
-      () => null,
-    );
-    if (signal.aborted) return;
-    const read = answer?.ok ? await answer.json().catch(() => null) : null;
-    if (signal.aborted) return;
-    found = (read?.found ?? []).map((one: Omit<Found, 'id'>, index: number) => ({
-      ...one,
-      id: String(index),
-    }));
-    at = found[0]?.id ?? null;
-    says = !read
-      ? 'The server does not answer. Please try again.'
-      : query.trim() === ''
-        ? ''
-        : found.length === 0
-          ? 'Nothing found.'
-          : found.length === 1
-            ? '1 found'
-            : `${found.length} found`;
-  }
-  function go(chosen: string | undefined) {
-    const one = found.find((other) => other.id === chosen);
-    if (!one) return;
-    shown = false;
-    void goto(one.to);
+    void open();
   }
 </script>
 
@@ -85,66 +33,9 @@
   onclick={open}><Search size={20} aria-hidden="true" /></button
 >
 <Sheet bind:open={shown} title="Find anything" bare>
-  <Listbox
-    class="flex min-h-0 flex-col"
-    collection={useListCollection({
-      items: found,
-      itemToValue: ({ id }) => id,
-      itemToString: ({ title }) => title,
-    })}
-    value={[]}
-    highlightedValue={at}
-    onHighlightChange={({ highlightedValue }) => (at = highlightedValue)}
-    onValueChange={({ value }) => go(value[0])}
-    loopFocus
-  >
-    <Listbox.Label class="sr-only">Found</Listbox.Label>
-    <Listbox.Input>
-      {#snippet element(attributes)}
-        <input
-          {...attributes}
-          class="w-full border-0 border-b border-rule bg-transparent px-5 py-3.5 text-lg"
-          type="search"
-          bind:this={field}
-          bind:value={query}
-          oninput={look}
-          placeholder="Pages, people, notes, comments …"
-          aria-label="Find anything"
-          role="combobox"
-          aria-expanded={found.length > 0}
-          maxlength="200"
-        />
-      {/snippet}
-    </Listbox.Input>
-    <p class="px-5 py-1.5 text-sm text-ink2" role="status">{says}</p>
-    <Listbox.Content class="min-h-0 overflow-auto pb-2 outline-none">
-      {#each found as one (one.id)}
-        <Listbox.Item item={one} highlightOnHover>
-          {#snippet element(attributes)}
-            <a
-              {...attributes as object}
-              href={one.to}
-              tabindex="-1"
-              class={[
-                'block border-l-3 px-5 py-2 text-ink no-underline',
-                one.id === at ? 'border-l-spruce bg-paper' : 'border-l-transparent',
-              ]}
-            >
-              <span class="flex items-baseline gap-3">
-                <strong class="min-w-0 flex-1 truncate">{one.title}</strong>
-                <span class="text-sm text-ink2">{KINDS[one.kind]} · {one.place}</span>
-              </span>
-              {#if one.snippet.length > 0}
-                <span class="block text-sm text-ink2"
-                  >{#each one.snippet as piece, i (i)}{#if piece.found}<mark
-                        class="bg-lamp-pale text-ink">{piece.text}</mark
-                      >{:else}{piece.text}{/if}{/each}</span
-                >
-              {/if}
-            </a>
-          {/snippet}
-        </Listbox.Item>
-      {/each}
-    </Listbox.Content>
-  </Listbox>
+  {#if Panel}<Panel {close} />
+  {:else}
+    <p class="p-5" role="alert">The server does not answer. Please try again.</p>
+    <p class="px-5 pb-5"><button class="act" onclick={close}>Close</button></p>
+  {/if}
 </Sheet>

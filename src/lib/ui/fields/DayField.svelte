@@ -2,7 +2,7 @@
   import CalendarDays from '@lucide/svelte/icons/calendar-days';
   import ChevronLeft from '@lucide/svelte/icons/chevron-left';
   import ChevronRight from '@lucide/svelte/icons/chevron-right';
-  import { DatePicker, parseDate, Portal } from '@skeletonlabs/skeleton-svelte';
+  import { DatePicker, parseDate } from '@skeletonlabs/skeleton-svelte';
   import { dayOf } from '$core/calendar/local-time';
   import { readDay } from '$core/calendar/read-typed';
   import { sayDate } from '$core/calendar/say-time';
@@ -66,7 +66,7 @@
   fixedWeeks
   {open}
   onOpenChange={(change) => (open = change.open)}
-  positioning={{ placement: 'bottom-start', gutter: 4 }}
+  positioning={{ strategy: 'fixed', placement: 'bottom-start', gutter: 4 }}
 >
   <DatePicker.Control class="relative">
     <DatePicker.Input fixOnBlur={false}>
@@ -95,51 +95,51 @@
   </DatePicker.Control>
   {#if isWrong}<span class="mt-1 block text-sm text-rust" role="alert">{FAULT}</span>{/if}
   {#if name}<input type="hidden" {name} {value} {@attach followReset(() => choose(initial))} />{/if}
-  {#if open}<Portal>
-      <DatePicker.Positioner class="z-50">
-        <DatePicker.Content class="rounded-lg border border-rule bg-sheet p-3 text-ink shadow-sm">
-          <DatePicker.View view="day">
-            <DatePicker.Context>
-              {#snippet children(calendar)}
-                <DatePicker.ViewControl class="mb-1 flex items-center gap-1">
-                  <DatePicker.PrevTrigger class="act act-small act-plain"
-                    ><ChevronLeft size={18} aria-hidden="true" /></DatePicker.PrevTrigger
-                  >
-                  <DatePicker.RangeText class="flex-1 text-center font-bold" />
-                  <DatePicker.NextTrigger class="act act-small act-plain"
-                    ><ChevronRight size={18} aria-hidden="true" /></DatePicker.NextTrigger
-                  >
-                </DatePicker.ViewControl>
-                <DatePicker.Table>
-                  <DatePicker.TableHead>
+  {#if open}
+    <DatePicker.Positioner class="z-50">
+      <DatePicker.Content class="rounded-lg border border-rule bg-sheet p-3 text-ink shadow-sm">
+        <DatePicker.View view="day">
+          <DatePicker.Context>
+            {#snippet children(calendar)}
+              <DatePicker.ViewControl class="mb-1 flex items-center gap-1">
+                <DatePicker.PrevTrigger class="act act-small act-plain"
+                  ><ChevronLeft size={18} aria-hidden="true" /></DatePicker.PrevTrigger
+                >
+                <DatePicker.RangeText class="flex-1 text-center font-bold" />
+                <DatePicker.NextTrigger class="act act-small act-plain"
+                  ><ChevronRight size={18} aria-hidden="true" /></DatePicker.NextTrigger
+                >
+              </DatePicker.ViewControl>
+              <DatePicker.Table>
+                <DatePicker.TableHead>
+                  <DatePicker.TableRow>
+                    {#each calendar().weekDays as day (day.long)}
+                      <DatePicker.TableHeader
+                        class="h-8 w-9 text-center text-sm font-normal text-ink2"
+                        aria-label={day.long}>{day.short}</DatePicker.TableHeader
+                      >
+                    {/each}
+                  </DatePicker.TableRow>
+                </DatePicker.TableHead>
+                <DatePicker.TableBody>
+                  {#each calendar().weeks as week (week[0]?.toString())}
                     <DatePicker.TableRow>
-                      {#each calendar().weekDays as day (day.long)}
-                        <DatePicker.TableHeader
-                          class="h-8 w-9 text-center text-sm font-normal text-ink2"
-                          aria-label={day.long}>{day.short}</DatePicker.TableHeader
-                        >
+                      {#each week as day (day.toString())}
+                        <DatePicker.TableCell value={day}>
+                          <DatePicker.TableCellTrigger
+                            class="grid h-9 w-9 cursor-pointer place-items-center rounded-md hover:bg-paper data-outside-range:text-ink2 data-selected:bg-ink data-selected:text-sheet data-today:font-bold data-today:underline"
+                            >{day.day}</DatePicker.TableCellTrigger
+                          >
+                        </DatePicker.TableCell>
                       {/each}
                     </DatePicker.TableRow>
-                  </DatePicker.TableHead>
-                  <DatePicker.TableBody>
-                    {#each calendar().weeks as week (week[0]?.toString())}
-                      <DatePicker.TableRow>
-                        {#each week as day (day.toString())}
-                          <DatePicker.TableCell value={day}>
-                            <DatePicker.TableCellTrigger
-                              class="grid h-9 w-9 cursor-pointer place-items-center rounded-md hover:bg-paper data-outside-range:text-ink2 data-selected:bg-ink data-selected:text-sheet data-today:font-bold data-today:underline"
-                              >{day.day}</DatePicker.TableCellTrigger
-                            >
-                          </DatePicker.TableCell>
-                        {/each}
-                      </DatePicker.TableRow>
-                    {/each}
-                  </DatePicker.TableBody>
-                </DatePicker.Table>
-              {/snippet}
-            </DatePicker.Context>
-          </DatePicker.View>
-        </DatePicker.Content>
-      </DatePicker.Positioner>
-    </Portal>{/if}
+                  {/each}
+                </DatePicker.TableBody>
+              </DatePicker.Table>
+            {/snippet}
+          </DatePicker.Context>
+        </DatePicker.View>
+      </DatePicker.Content>
+    </DatePicker.Positioner>
+  {/if}
 </DatePicker>

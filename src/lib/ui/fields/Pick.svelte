@@ -1,6 +1,6 @@
 <script lang="ts">
   import ChevronDown from '@lucide/svelte/icons/chevron-down';
-  import { Combobox, Portal, useListCollection } from '@skeletonlabs/skeleton-svelte';
+  import { Combobox, useListCollection } from '@skeletonlabs/skeleton-svelte';
   import { followReset } from './form-field';
 
   interface Option {
@@ -87,7 +87,7 @@
     open = change.open;
     if (!open) typed = null;
   }}
-  positioning={{ placement: 'bottom-start', gutter: 4, sameWidth: true }}
+  positioning={{ strategy: 'fixed', placement: 'bottom-start', gutter: 4, sameWidth: true }}
 >
   <Combobox.Label class={quiet ? 'sr-only' : 'label'}>{label}</Combobox.Label>
   <Combobox.Control class="relative">
@@ -99,26 +99,26 @@
     >
   </Combobox.Control>
   {#if name}<input type="hidden" {name} {value} {@attach followReset(() => choose(initial))} />{/if}
-  {#if open && !(free && collection.size === 0)}<Portal>
-      <Combobox.Positioner class="z-50">
-        <Combobox.Content
-          class="max-h-72 min-w-52 overflow-auto rounded-lg border border-rule bg-sheet p-1.5 text-ink shadow-sm"
-        >
-          {#each collection.group() as [group, items] (group)}
-            <Combobox.ItemGroup>
-              {#if group}<Combobox.ItemGroupLabel class="px-3 pt-1.5 text-sm text-ink2"
-                  >{group}</Combobox.ItemGroupLabel
-                >{/if}
-              {#each items as item (item.value)}
-                <Combobox.Item
-                  {item}
-                  class="cursor-pointer rounded-md px-3 py-1.5 data-highlighted:bg-ice-pale data-[state=checked]:font-bold"
-                  ><Combobox.ItemText>{item.label}</Combobox.ItemText></Combobox.Item
-                >
-              {/each}
-            </Combobox.ItemGroup>
-          {:else}<p class="px-3 py-1.5 text-ink2">None of that name.</p>{/each}
-        </Combobox.Content>
-      </Combobox.Positioner>
-    </Portal>{/if}
+  {#if open && !(free && collection.size === 0)}
+    <Combobox.Positioner class="z-50">
+      <Combobox.Content
+        class="max-h-72 min-w-52 overflow-auto rounded-lg border border-rule bg-sheet p-1.5 text-ink shadow-sm"
+      >
+        {#each collection.group() as [group, items] (group)}
+          <Combobox.ItemGroup>
+            {#if group}<Combobox.ItemGroupLabel class="px-3 pt-1.5 text-sm text-ink2"
+                >{group}</Combobox.ItemGroupLabel
+              >{/if}
+            {#each items as item (item.value)}
+              <Combobox.Item
+                {item}
+                class="cursor-pointer rounded-md px-3 py-1.5 data-highlighted:bg-ice-pale data-[state=checked]:font-bold"
+                ><Combobox.ItemText>{item.label}</Combobox.ItemText></Combobox.Item
+              >
+            {/each}
+          </Combobox.ItemGroup>
+        {:else}<p class="px-3 py-1.5 text-ink2">None of that name.</p>{/each}
+      </Combobox.Content>
+    </Combobox.Positioner>
+  {/if}
 </Combobox>

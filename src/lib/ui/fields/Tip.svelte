@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { Portal, Tooltip } from '@skeletonlabs/skeleton-svelte';
+  import { Tooltip } from '@skeletonlabs/skeleton-svelte';
   import type { Snippet } from 'svelte';
   import type { HTMLButtonAttributes } from 'svelte/elements';
 
@@ -9,16 +9,21 @@
     children: Snippet;
   }
   let { says, children, ...button }: Props = $props();
+  let open = $state(false);
 </script>
 
-<Tooltip openDelay={500} closeDelay={80} positioning={{ placement: 'top', gutter: 4 }}>
+<Tooltip
+  {open}
+  onOpenChange={(change) => (open = change.open)}
+  openDelay={500}
+  closeDelay={80}
+  positioning={{ strategy: 'fixed', placement: 'bottom', gutter: 4 }}
+>
   <Tooltip.Trigger type="button" aria-label={says} {...button}>{@render children()}</Tooltip.Trigger
   >
-  <Portal>
-    <Tooltip.Positioner class="z-50">
+  {#if open}<Tooltip.Positioner class="z-50">
       <Tooltip.Content class="rounded-md bg-ink px-2 py-1 text-sm text-sheet"
         >{says}</Tooltip.Content
       >
-    </Tooltip.Positioner>
-  </Portal>
+    </Tooltip.Positioner>{/if}
 </Tooltip>

@@ -1,10 +1,14 @@
 <script lang="ts">
+  import { TableView } from 'prosemirror-tables';
   import { EditorView } from 'prosemirror-view';
   import { untrack } from 'svelte';
   import { ChoiceView } from './choice-view';
   import { FormulaView } from './formula-view';
   import type { PageSession } from './page-session.svelte';
   import './page.css';
+
+  /** In pixels. */
+  const LEAST_COLUMN = 56;
 
   interface Props {
     session: PageSession;
@@ -38,6 +42,8 @@
           nodeViews: {
             choice: (node, view, getPos) => new ChoiceView(node, view, getPos, () => !answering),
             formula: (node) => new FormulaView(node),
+            // What is wider than the page is pushed to and fro by itself.
+            table: (node) => new TableView(node, LEAST_COLUMN),
           },
         }),
     );

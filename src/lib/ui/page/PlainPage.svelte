@@ -13,6 +13,16 @@
   const draw = (doc: object) => (element: HTMLElement) => {
     const page = Node.fromJSON(schema, doc);
     element.replaceChildren(DOMSerializer.fromSchema(schema).serializeFragment(page.content));
+    // What is wider than the page is pushed to and fro by itself.
+    for (const table of element.querySelectorAll('table')) {
+      const frame = document.createElement('div');
+      frame.className = 'tableWrapper';
+      frame.tabIndex = 0;
+      frame.role = 'region';
+      frame.ariaLabel = 'Table';
+      table.replaceWith(frame);
+      frame.append(table);
+    }
   };
 </script>
 

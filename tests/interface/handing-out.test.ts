@@ -1,6 +1,7 @@
 import type { Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
 import { fillMoment, pick } from '../support/fields';
+import { tooWide } from '../support/too-wide';
 import { useStage } from '../support/stage';
 
 const stage = useStage();
@@ -191,6 +192,39 @@ describe('a hand-out', () => {
     await expect
       .poll(() => teacher.getByRole('link', { name: /: Boots again is due, 8C/ }).count(), PATIENT)
       .toBe(2);
+  });
+
+  it('may have a title of any length: no view grows by it', async () => {
+    const { page: teacher } = await stage.enter('tamsin.orrey');
+    const { page: student } = await stage.enter('kaisa.ilves');
+    const long = 'Hafenrundfahrtsbeobachtungsbogen'.repeat(9);
+    await fill(teacher, 'Beach profile', long);
+    await button(teacher, 'Hand out now').click();
+    await board(teacher);
+    const head = teacher.getByRole('columnheader', { name: /^Hafenrund/ });
+    const { width, height } = (await head.boundingBox()) ?? { width: 0, height: 0 };
+    expect(width).toBeGreaterThan(100);
+    expect(width).toBeLessThan(220);
+    expect(height).toBeLessThan(180);
+    const plan = `${new URL(teacher.url()).pathname}/plan`;
+    const goes = [
+      [teacher, '/desk', 820],
+      [teacher, plan, 820],
+      [teacher, '/calendar', 820],
+      [student, '/work', 390],
+      [student, plan, 390],
+      [student, '/calendar', 390],
+      [student, '/mailbox', 390],
+    ] as const;
+    for (const [page, view, width] of goes) {
+      await page.setViewportSize({ width, height: 844 });
+      await page.goto(view);
+      await page
+        .getByText(/Hafenrund/)
+        .first()
+        .waitFor();
+      expect([view, await tooWide(page)]).toEqual([view, 0]);
+    }
   });
 
   it('of several pages has a column for each, and reaches its students whole', async () => {

@@ -22,7 +22,7 @@
     <h1 class="text-2xl font-bold">What is due</h1>
     {#each days as [day, times] (day)}
       <section
-        class="mt-4 grid max-w-3xl gap-x-6 sm:grid-cols-[11rem_minmax(0,1fr)]"
+        class="mt-4 grid max-w-3xl grid-cols-[minmax(0,1fr)] gap-x-6 sm:grid-cols-[11rem_minmax(0,1fr)]"
         aria-label={day}
       >
         <h2 class={['py-2', day === today ? 'font-bold' : 'text-ink2']}>

@@ -131,7 +131,7 @@
           ]}
         >
           <span class="w-12 shrink-0 text-sm text-ink2">{lesson.starts}</span>
-          <div>
+          <div class="min-w-0 flex-1">
             <a href="/classes/{lesson.class}" class="font-bold text-ink no-underline"
               >{lesson.name} {lesson.title}</a
             >
@@ -171,8 +171,10 @@
   </aside>
   <main class="min-w-0 flex-1 overflow-auto px-6 py-4">
     <div class="flex items-center gap-4">
-      <h1 class="text-xl font-bold">What needs your hand</h1>
-      <span class="flex-1 text-sm text-ink2">all classes, oldest first</span>
+      <div class="flex flex-1 flex-wrap items-baseline gap-x-3">
+        <h1 class="text-xl font-bold">What needs your hand</h1>
+        <span class="text-sm text-ink2">all classes, oldest first</span>
+      </div>
       {#if desk.mayHandOut && steps.length === 0}<a class="act" href="/courses"
           >Hand out something</a
         >{/if}

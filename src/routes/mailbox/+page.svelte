@@ -27,7 +27,7 @@
         ? `By e-mail to ${data.mails.email}, too:`
         : 'By e-mail, too, once an address is known:'}
       <select
-        class="field w-auto py-1"
+        class="field w-auto max-w-full py-1"
         name="mails"
         value={data.mails.rule}
         onchange={(event) => event.currentTarget.form?.requestSubmit()}

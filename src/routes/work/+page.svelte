@@ -104,21 +104,28 @@
               points={copy.points}
               size={42}
             />
-            <span class="min-w-0 flex-1">
-              <span class="block text-lg leading-tight font-bold">{copy.title}</span>
-              <span class="block text-sm text-ink2">{copy.class} {copy.course} · {words(copy)}</span
-              >
-            </span>
-            {#if copy.facts.due !== null && tasks.includes(copy) && !isWithTeacher(copy.state) && copy.state !== 'handed back'}
-              <span class={['text-right text-sm', copy.flags.overdue ? 'text-rust' : 'text-ink2']}>
-                <strong class="block"
-                  >{copy.flags.overdue
-                    ? 'overdue'
-                    : `due ${when(copy.facts.due, data.now, data.timeZone)}`}</strong
+            <span class="flex min-w-0 flex-1 gap-x-4 max-sm:flex-col sm:items-center">
+              <span class="min-w-0 flex-1">
+                <span class="line-clamp-3 text-lg leading-tight font-bold wrap-anywhere"
+                  >{copy.title}</span
                 >
-                {away(copy.facts.due, data.now)}
+                <span class="block text-sm text-ink2"
+                  >{copy.class} {copy.course} · {words(copy)}</span
+                >
               </span>
-            {/if}
+              {#if copy.facts.due !== null && tasks.includes(copy) && !isWithTeacher(copy.state) && copy.state !== 'handed back'}
+                <span
+                  class={['text-sm sm:text-right', copy.flags.overdue ? 'text-rust' : 'text-ink2']}
+                >
+                  <strong class="sm:block"
+                    >{copy.flags.overdue
+                      ? 'overdue'
+                      : `due ${when(copy.facts.due, data.now, data.timeZone)}`}</strong
+                  >
+                  {away(copy.facts.due, data.now)}
+                </span>
+              {/if}
+            </span>
           </a>
         </li>
       {/each}

@@ -22,7 +22,9 @@
     aria-label={label}
     class="relative inline-flex overflow-hidden rounded-lg border border-rule bg-sheet"
   >
-    <SegmentedControl.Indicator class="absolute rounded-md bg-ink" />
+    <SegmentedControl.Indicator
+      class="absolute top-(--top) left-(--left) h-(--height) w-(--width) bg-ink"
+    />
     {#each options as [one, says] (one)}
       <SegmentedControl.Item
         value={one}

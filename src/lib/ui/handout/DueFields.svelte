@@ -37,7 +37,7 @@
   onchange={(at) => (form.wish.due = at ? { kind: 'at', local: at } : { kind: 'none' })}
 />
 <div
-  class="flex flex-wrap items-center gap-2 sm:col-span-3"
+  class="flex flex-wrap items-center gap-2 col-span-full"
   role="group"
   aria-label="Due at the end of a lesson"
 >
@@ -59,7 +59,7 @@
     >{/if}
 </div>
 {#if several && apart}
-  <div class="grid gap-3 border-l-3 border-rule pl-3 sm:col-span-3 sm:grid-cols-3">
+  <div class="grid gap-3 border-l-3 border-rule pl-3 col-span-full sm:grid-cols-2 md:grid-cols-3">
     {#each form.wish.classes as one, index (one.class)}
       {@const klass = form.classes[index]}
       <MomentField

@@ -105,7 +105,7 @@
   </section>
 {/if}
 <Audience {form} {fixed} />
-<div class="grid gap-x-4 gap-y-3 sm:grid-cols-3">
+<div class="grid gap-x-4 gap-y-3 sm:grid-cols-2 md:grid-cols-3">
   {#if fresh}
     <MomentField
       label="Goes out; at once, if empty"

@@ -119,7 +119,7 @@
   <Tip
     says={label}
     class={[
-      'grid h-9 min-w-9 place-items-center rounded-md text-ink hover:bg-paper disabled:opacity-40',
+      'grid h-9 min-w-9 place-items-center max-sm:min-w-7.5 rounded-md text-ink hover:bg-paper disabled:opacity-40',
       pressed && 'bg-ice-pale',
     ]}
     aria-pressed={pressed}
@@ -132,7 +132,7 @@
 <div class="flex flex-wrap items-center gap-0.5" role="toolbar" aria-label="Writing">
   {@render tool('Undo', Undo, undo)}
   {@render tool('Redo', Redo, redo)}
-  <span class="mx-1 h-5 border-l border-rule"></span>
+  <span class="mx-1 h-5 border-l border-rule max-sm:hidden"></span>
   {#if kind !== 'copy'}
     {#each [1, 2, 3] as level (level)}
       <Tip
@@ -152,15 +152,15 @@
   {@render tool('Italic', Italic, toggleMark(marks.emphasis), hasMark(marks.emphasis))}
   {@render tool('List', List, wrapInList(nodes.bullet_list))}
   {@render tool('Numbered list', ListOrdered, wrapInList(nodes.ordered_list))}
-  <span class="mx-1 h-5 border-l border-rule"></span>
+  <span class="mx-1 h-5 border-l border-rule max-sm:hidden"></span>
   <Tip
     says="Link"
-    class="grid h-9 min-w-9 place-items-center rounded-md hover:bg-paper"
+    class="grid h-9 min-w-9 place-items-center max-sm:min-w-7.5 rounded-md hover:bg-paper"
     onclick={() => askFor('link')}><Link size={18} aria-hidden="true" /></Tip
   >
   <Tip
     says="Picture"
-    class="grid h-9 min-w-9 place-items-center rounded-md hover:bg-paper"
+    class="grid h-9 min-w-9 place-items-center max-sm:min-w-7.5 rounded-md hover:bg-paper"
     onclick={() => picker?.click()}><ImagePlus size={18} aria-hidden="true" /></Tip
   >
   <input
@@ -174,7 +174,7 @@
   />
   <Tip
     says="Formula"
-    class="grid h-9 min-w-9 place-items-center rounded-md hover:bg-paper"
+    class="grid h-9 min-w-9 place-items-center max-sm:min-w-7.5 rounded-md hover:bg-paper"
     onclick={() => askFor('formula')}><Sigma size={18} aria-hidden="true" /></Tip
   >
   {#if kind !== 'copy'}{@render tool('Table', Table, insertTable)}{/if}

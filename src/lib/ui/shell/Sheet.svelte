@@ -26,7 +26,7 @@
       <Dialog.Backdrop class="fixed inset-0 z-40 bg-ink/35" />
       <Dialog.Positioner
         class={[
-          'fixed inset-0 z-40 grid justify-items-center overflow-auto p-4',
+          'fixed inset-0 z-40 grid grid-cols-[minmax(0,1fr)] justify-items-center overflow-auto p-4',
           bare ? 'content-start pt-[10vh]' : 'content-center',
         ]}
       >

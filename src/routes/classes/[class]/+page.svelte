@@ -243,10 +243,10 @@
               {#each columns as assignment (`${assignment.id} ${assignment.for}`)}
                 <th
                   scope="col"
-                  class="min-w-36 border-r border-b border-rule px-2.5 py-2 text-left align-bottom font-bold"
+                  class="max-w-48 min-w-36 border-r border-b border-rule px-2.5 py-2 text-left align-bottom font-bold"
                 >
                   <a
-                    class="text-ink no-underline hover:text-spruce"
+                    class="line-clamp-3 wrap-anywhere text-ink no-underline hover:text-spruce"
                     href="/classes/{klass.id}/assignments/{assignment.id}">{assignment.title}</a
                   >
                   {#if assignment.page}<span class="block text-sm">{assignment.page}</span>{/if}
@@ -275,9 +275,9 @@
               <tr>
                 <th
                   scope="row"
-                  class="sticky left-0 z-10 border-r border-b border-rule bg-sheet px-2.5 py-0 text-left font-normal whitespace-nowrap"
+                  class="sticky left-0 z-10 border-r border-b border-rule bg-sheet px-2.5 py-0 text-left font-normal"
                   ><a
-                    class="text-ink no-underline hover:text-spruce"
+                    class="block max-w-56 truncate text-ink no-underline hover:text-spruce"
                     href="/classes/{klass.id}/workbook/{student.id}">{student.name}</a
                   ></th
                 >

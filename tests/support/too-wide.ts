@@ -1,0 +1,9 @@
+import type { Page } from 'playwright-core';
+
+/** By how many pixels a view, or its main part, is wider than its window. */
+export const tooWide = (page: Page): Promise<number> =>
+  page.evaluate(() =>
+    [document.documentElement, ...document.querySelectorAll('main')]
+      .map((one) => one.scrollWidth - one.clientWidth)
+      .reduce((most, by) => Math.max(most, by), 0),
+  );

@@ -55,8 +55,12 @@ async function bodyOf(request: IncomingMessage): Promise<string> {
  */
 export function officeServer(records: Records, client: Client, now: () => number): Server {
   const tokens = new Map<string, number>();
-  const [id, secret] = [client.id, client.secret].map(encodeURIComponent);
-  const expected = `Basic ${Buffer.from(`${id}:${secret}`).toString('base64')}`;
+  /** RFC 6749, 2.3.1: both are encoded like the fields of a form, of which there is more than one way. */
+  function isClient(authorization: string): boolean {
+    const sent = Buffer.from(authorization.replace(/^Basic /i, ''), 'base64').toString();
+    const given = new URLSearchParams(`is=${sent.replace(':', '&has=')}`);
+    return given.get('is') === client.id && given.get('has') === client.secret;
+  }
 
   function say(response: ServerResponse, status: number, body: object, headers = {}) {
     response.writeHead(status, { 'content-type': 'application/json', ...headers });
@@ -77,7 +81,7 @@ export function officeServer(records: Records, client: Client, now: () => number
 
   async function giveToken(request: IncomingMessage, response: ServerResponse) {
     const wish = new URLSearchParams(await bodyOf(request));
-    if (request.headers.authorization !== expected)
+    if (!isClient(request.headers.authorization ?? ''))
       return say(response, 401, { error: 'invalid_client' }, { 'www-authenticate': 'Basic' });
     if (wish.get('grant_type') !== 'client_credentials')
       return say(response, 400, { error: 'unsupported_grant_type' });

@@ -21,13 +21,6 @@ export const UsersAnswer = z.object({
   ),
 });
 
-/** The answer of an OAuth 2 token endpoint (RFC 6749, 5.1). */
-export const TokenAnswer = z.object({
-  access_token: z.string().min(1),
-  /** In seconds. */
-  expires_in: z.number().positive().default(300),
-});
-
 /** Records that are to be deleted say so in their status. */
 const isActive = ({ status }: { status: string }) => status.toLowerCase() !== 'tobedeleted';
 

@@ -1,14 +1,12 @@
-/** Signs that some system does not take in the name of a file. */
+import { create } from 'content-disposition';
+
+/** Characters that some system does not take in the name of a file. */
 const UNSAFE = /[\\/:*?"<>|\p{Cc}]+/gu;
 
 /** An answer that the browser keeps as a file (RFC 6266, RFC 8187); any title makes a name. */
 export function download(name: string, type: string, contents: string | Buffer): Response {
   const safe = name.replace(UNSAFE, ' ').replace(/\s+/g, ' ').trim();
-  const plain = safe.replace(/[^\x20-\x7e]/g, '_');
   return new Response(typeof contents === 'string' ? contents : new Uint8Array(contents), {
-    headers: {
-      'content-type': type,
-      'content-disposition': `attachment; filename="${plain}"; filename*=UTF-8''${encodeURIComponent(safe).replace(/['()]/g, escape)}`,
-    },
+    headers: { 'content-type': type, 'content-disposition': create(safe) },
   });
 }

@@ -37,7 +37,7 @@ export async function fillClass(
         }),
       );
   }
-  const grant = await grantInClass(app.db, 'keep the class', teacher, klass.id);
+  const grant = await grantInClass(app.db, 'manage the class', teacher, klass.id);
   await beginClassPage(
     app.db,
     grant,

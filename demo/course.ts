@@ -2,7 +2,7 @@ import { Node } from 'prosemirror-model';
 import { grantInCourse, grantOnPage } from '../src/lib/server/access/in-the-name-of';
 import type { App } from '../src/lib/server/app';
 import { beginPage } from '../src/lib/server/course/begin-page';
-import { keepCodes, readCodes, tag } from '../src/lib/server/course/codes';
+import { saveCodes, readCodes, tag } from '../src/lib/server/course/codes';
 import { writeNote } from '../src/lib/server/course/notes';
 import { beginRubric } from '../src/lib/server/course/rubrics';
 import { addUnit } from '../src/lib/server/course/units';
@@ -108,10 +108,10 @@ export async function fillCourse(
   for (const { key, title, page, keys } of ORIGINALS) {
     const id = await begin('original', title, UNIT_OF[key], page);
     originals.set(key, id);
-    const keep = await grantOnPage(app, 'keep the page', teacher, id);
+    const keep = await grantOnPage(app, 'manage the page', teacher, id);
     for (const [part, body] of Object.entries(keys)) await writeKey(app.db, keep, part, body);
   }
-  await keepCodes(app.db, grant, { title: 'Geography, years 7 to 9', codes: CODES, passed: [] });
+  await saveCodes(app.db, grant, { title: 'Geography, years 7 to 9', codes: CODES, passed: [] });
   const codes = await readCodes(app.db, school);
   for (const [code, key] of TAGS) {
     const known = codes.filter((one) => one.code === code).map(({ id }) => id);

@@ -47,7 +47,7 @@ export function writeHistory(
       });
       if (held.wantsSnapshot) {
         snapshots.push(held);
-        held = held.snapshotTaken();
+        held = held.snapshotAfter();
       }
     }
   };

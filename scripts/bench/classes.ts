@@ -13,7 +13,7 @@ import { beginClass } from '../../src/lib/server/class/begin-class';
 import { beginBuild, buildClass } from '../../src/lib/server/class/build-class';
 import { beginPage } from '../../src/lib/server/course/begin-page';
 import { addUnit } from '../../src/lib/server/course/units';
-import { keepPicture } from '../../src/lib/server/file/files';
+import { savePicture } from '../../src/lib/server/file/files';
 import { find } from '../../src/lib/server/find/find';
 import { readRosterFile } from '../../src/lib/server/roster/read-file';
 import type { TestSchool } from '../../tests/support/school';
@@ -29,7 +29,7 @@ const PAGES = 500;
 /** A class of 500 pages with pictures, against the same rows inserted with nothing around them. */
 export async function build500(app: App, school: TestSchool, page: Node): Promise<void> {
   const by = { id: school.teacher, school_id: school.id };
-  const file = await keepPicture(app.db, PIXEL, by);
+  const file = await savePicture(app.db, PIXEL, by);
   const pictured = page.copy(page.content.addToEnd(schema.node('picture', { file })));
   const grant = await grantInCourse(app.db, 'write the course', by.id, school.course);
   const units: string[] = [];
@@ -52,8 +52,8 @@ export async function build500(app: App, school: TestSchool, page: Node): Promis
   await sql`create table if not exists bare_snapshot (like snapshot including all)`.execute(app.db);
   for (let turn = 0; turn < 3; turn++) {
     const wish = { name: `Built ${turn}`, course: school.course, term: term.id };
-    const id = await beginClass(app.db, await grantByRole(app.db, 'keep courses', by.id), wish);
-    const keep = await grantInClass(app.db, 'keep the class', by.id, id);
+    const id = await beginClass(app.db, await grantByRole(app.db, 'manage courses', by.id), wish);
+    const keep = await grantInClass(app.db, 'manage the class', by.id, id);
     // Of the bare rows, the documents too: they are most of what is written.
     bare.push(
       await timed(async () => {

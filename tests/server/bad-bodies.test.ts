@@ -72,7 +72,7 @@ function strange(chance: Chance, depth = 0): unknown {
         'two',
         'shelf',
         'hand in',
-        'keep',
+        'score',
         'lead',
         'original',
         'true',

@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { findCourse } from '../../src/lib/server/access/relation';
 import { copyPages } from '../../src/lib/server/course/copy-pages';
-import { keepCodes, readCodes, readTagged, tag } from '../../src/lib/server/course/codes';
+import { saveCodes, readCodes, readTagged, tag } from '../../src/lib/server/course/codes';
 import { beginRubric } from '../../src/lib/server/course/rubrics';
 import { readNotes, settleNote, writeNote } from '../../src/lib/server/course/notes';
 import { pastePages } from '../../src/lib/server/course/paste-pages';
@@ -179,7 +179,7 @@ describe('curriculum codes', () => {
       ],
       passed: [],
     };
-    await keepCodes(app.db, grant, list);
+    await saveCodes(app.db, grant, list);
     const codes = await readCodes(app.db, school.id);
     expect(codes.map(({ code, depth }) => [code, depth])).toEqual([
       ['A', 0],

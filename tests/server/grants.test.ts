@@ -22,7 +22,7 @@ declare const looked: Grant<'look inside'>;
 declare const marked: Grant<'mark'>;
 declare const seen: Grant<'see the class'>;
 declare const used: Grant<'see the course'>;
-declare const teaches: Grant<'keep courses'>;
+declare const teaches: Grant<'manage courses'>;
 declare const ran: Grant<'run the assignment'>;
 declare const wish: Parameters<typeof handOut>[1]['wish'];
 declare const key: Parameters<typeof writeKey>[3];

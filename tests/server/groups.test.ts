@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import {
   dropGrouping,
-  keepGrouping,
+  saveGrouping,
   readGroupings,
   readReached,
 } from '../../src/lib/server/class/groups';
@@ -18,7 +18,7 @@ beforeAll(async () => {
 });
 
 const keep = async (name: string, groups: string[][], id: string | null = null) =>
-  keepGrouping(test.app.db, await inClass(test.app.db, school.class), {
+  saveGrouping(test.app.db, await inClass(test.app.db, school.class), {
     id,
     name,
     groups: groups.map((members, n) => ({ name: `Group ${n + 1}`, members })),

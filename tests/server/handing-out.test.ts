@@ -14,10 +14,10 @@ import { findClass, type ClassThing } from '../../src/lib/server/access/relation
 import { readCopies, readCopy } from '../../src/lib/server/copy/facts';
 import { handIn, opened } from '../../src/lib/server/copy/moves';
 import { readOwnWork } from '../../src/lib/server/copy/own-work';
-import { takeAlong } from '../../src/lib/server/copy/take-along';
+import { moveAlong } from '../../src/lib/server/copy/move-along';
 import { readBoard } from '../../src/lib/server/class/board';
 import { readOutdated } from '../../src/lib/server/handout/corrections';
-import { handOutWhenDue, keepDraft, readDrafts } from '../../src/lib/server/handout/drafts';
+import { handOutWhenDue, saveDraft, readDrafts } from '../../src/lib/server/handout/drafts';
 import { CheckedWish } from '../../src/lib/server/handout/rights';
 import { readChanges } from '../../src/lib/server/handout/undo';
 import { viewAssignment, whatTheyHave } from '../../src/lib/server/handout/view-assignment';
@@ -248,7 +248,7 @@ describe('what is handed out', () => {
 describe('a draft', () => {
   const draft = async (id: string, goesOut: Date | null, version = 0, title = 'Later') => {
     const grant = await grantInClass(test.app.db, 'hand out', school.teacher, school.class);
-    return keepDraft(test.app, grant, { id, wish: wish({ title }), goesOut, version }, new Date());
+    return saveDraft(test.app, grant, { id, wish: wish({ title }), goesOut, version }, new Date());
   };
   const made = (id: string) =>
     test.app.db.selectFrom('assignment').select('id').where('id', '=', id).execute();
@@ -629,7 +629,7 @@ describe('who goes to another class of the course', () => {
     expect(again.filter(({ assignment }) => assignment === both.id)).toMatchObject([
       { id: shared, student },
     ]);
-    await Promise.all([takeAlong(test.app, [student]), takeAlong(test.app, [student])]);
+    await Promise.all([moveAlong(test.app, [student]), moveAlong(test.app, [student])]);
     expect(await inNew('Only in 7A')).toHaveLength(1);
   });
 });

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { grantOnPage } from '../../src/lib/server/access/in-the-name-of';
 import { inTransaction } from '../../src/lib/server/db/transaction';
 import { copyPages } from '../../src/lib/server/course/copy-pages';
-import { takeReading } from '../../src/lib/server/copy/own-pages';
+import { copyReading } from '../../src/lib/server/copy/own-pages';
 import { useApp } from '../support/app';
 import { newPage } from '../support/grants';
 import { assign, makeSchool, PASSWORD, questionPage, type TestSchool } from '../support/school';
@@ -103,7 +103,7 @@ describe('a picture', () => {
     await put(teacher, reading, file);
     expect(await sees(one, file)).toBe(200);
     const [student = ''] = school.students;
-    await takeReading(
+    await copyReading(
       test.app,
       await grantOnPage(test.app, 'take a copy of the page', student, reading),
     );

@@ -13,7 +13,7 @@ import { bringBack, pastePages, readMovedAway } from '../../src/lib/server/cours
 import { addUnit, readListedPages } from '../../src/lib/server/course/units';
 import { deskLines } from '../../src/lib/core/desk/desk-lines';
 import { readDesk } from '../../src/lib/server/desk/desk';
-import { handOutWhenDue, keepDraft, readDrafts } from '../../src/lib/server/handout/drafts';
+import { handOutWhenDue, saveDraft, readDrafts } from '../../src/lib/server/handout/drafts';
 import { readKnown } from '../../src/lib/server/roster/known';
 import { answerRequest, readAsked } from '../../src/lib/server/roster/join-requests';
 import { giveFirstPasswords } from '../../src/lib/server/roster/first-passwords';
@@ -180,7 +180,12 @@ describe('a student of another class', () => {
           .execute()
       ).length;
     expect(await here()).toBe(0);
-    const keeping = await grantInClass(test.app.db, 'keep the class', school.teacher, school.class);
+    const keeping = await grantInClass(
+      test.app.db,
+      'manage the class',
+      school.teacher,
+      school.class,
+    );
     await test.app.db
       .updateTable('person')
       .set({ password_hash: '' })
@@ -255,7 +260,12 @@ describe('a student of another class', () => {
         },
       );
     const number = async () => {
-      const grant = await grantInClass(test.app.db, 'keep the class', school.teacher, school.class);
+      const grant = await grantInClass(
+        test.app.db,
+        'manage the class',
+        school.teacher,
+        school.class,
+      );
       const known = await readKnown(test.app.db, grant.thing);
       return known.find((one) => one.person === first())?.officeId;
     };
@@ -332,7 +342,7 @@ describe('a score that is not handed back', () => {
     const [copy = ''] = copies;
     await write(copy, first(), PLACES.short, 'sand');
     const teacher = await visit('teacher');
-    await teacher.send(`/pages/${copy}/marks`, { move: 'keep', points: '8.75' });
+    await teacher.send(`/pages/${copy}/marking`, { move: 'score', points: '8.75' });
     const student = await visit('student1');
     const moved = await student.send(`/pages/${copy}/moves`, { move: 'hand in' });
     expect(moved.status).toBe(200);
@@ -390,7 +400,7 @@ describe('units that are brought from a class', () => {
     await setStaffAs(test.app, school.stranger, school.otherClass, school.teacher, 'co-teacher');
     const into = await grantInClass(
       test.app.db,
-      'keep the class',
+      'manage the class',
       school.teacher,
       school.otherClass,
     );
@@ -543,7 +553,7 @@ describe('small holes', () => {
     const grant = await grantInClass(test.app.db, 'hand out', co, school.class);
     const wish = plainWish(original, school.class, { title: 'Planned' });
     const goesOut = new Date(Date.now() + 1000);
-    await keepDraft(test.app, grant, { id, wish, goesOut, version: 0 }, new Date());
+    await saveDraft(test.app, grant, { id, wish, goesOut, version: 0 }, new Date());
     await setStaffAs(test.app, school.teacher, school.class, co, null);
     await handOutWhenDue(test.app, id, new Date(Date.now() + 2000));
     const [kept] = (await readDrafts(test.app.db, [school.class])).filter((one) => one.id === id);

@@ -241,7 +241,7 @@ const PAGE_POLICY: Record<string, ByPage> = {
   'GET /pages/[page]/set-aside': READ,
   'POST /pages/[page]/set-aside': READ,
   'PUT /pages/[page]/keys': MATERIALS,
-  'POST /pages/[page]/marks': MARKING,
+  'POST /pages/[page]/marking': MARKING,
   'GET /pages/[page]/peek': MARKING,
   'POST /pages/[page]/moves': COPIES({ copy: 'one', crew: CLASSMATES }),
   'GET /pages/[page]/standing': COPIES({ copy: 'one', crew: CLASSMATES }),

@@ -25,7 +25,7 @@ beforeAll(async () => {
   klass = found.thing;
 });
 
-const keeping = () => grantInClass(test.app.db, 'keep the class', school.teacher, school.class);
+const keeping = () => grantInClass(test.app.db, 'manage the class', school.teacher, school.class);
 
 const roster = () =>
   test.app.db

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Chance } from '../../demo/chance';
 import { schema } from '../../src/lib/core/page/schema';
-import { wordsOf } from '../../src/lib/core/history/set-aside';
+import { textOfStep } from '../../src/lib/core/history/set-aside';
 import type { PageSession } from '../../src/lib/ui/page/page-session.svelte';
 import { useApp } from '../support/app';
 import {
@@ -90,7 +90,7 @@ describe('five writers on one page, over HTTP, at two processes with one databas
       .execute();
     const { Step } = await import('prosemirror-transform');
     const known = [
-      ...steps.map(({ body }) => wordsOf(Step.fromJSON(schema, body))),
+      ...steps.map(({ body }) => textOfStep(Step.fromJSON(schema, body))),
       ...aside.map(({ words }) => words),
     ].join(' ');
     expect(typed.length).toBeGreaterThan(100);

@@ -137,7 +137,7 @@ export const setStaffAs = async (
   klass: string,
   person: string,
   kind: StaffKind | null,
-) => setStaff(app.db, await grantInClass(app.db, 'keep the class', by, klass), person, kind);
+) => setStaff(app.db, await grantInClass(app.db, 'manage the class', by, klass), person, kind);
 
 type RosterAs = Omit<RosterWish, 'fromOffice'> & { by: string; fromOffice?: boolean };
 
@@ -165,7 +165,7 @@ export async function rosterAs(
   klass: { id: string },
   { by, ...wish }: RosterAs,
 ): Promise<number> {
-  const grant = await grantInClass(app.db, 'keep the class', by, klass.id);
+  const grant = await grantInClass(app.db, 'manage the class', by, klass.id);
   const changes = await applyRoster(app, grant, { fromOffice: false, ...wish });
   await receiveNow(app, klass.id);
   return changes;
@@ -177,6 +177,6 @@ export async function undoRosterAs(
   klass: { id: string },
   change: string,
 ): Promise<void> {
-  await undoRoster(app, await grantInClass(app.db, 'keep the class', by, klass.id), change);
+  await undoRoster(app, await grantInClass(app.db, 'manage the class', by, klass.id), change);
   await receiveNow(app, klass.id);
 }

@@ -44,14 +44,14 @@ export const inClass = async (
   db: Database,
   klass: string,
   by?: string,
-): Promise<Grant<'keep the class'>> =>
-  grantInClass(db, 'keep the class', by ?? (await leadOf(db, klass)), klass);
+): Promise<Grant<'manage the class'>> =>
+  grantInClass(db, 'manage the class', by ?? (await leadOf(db, klass)), klass);
 
-export const ofOffice = (db: Database, office: string): Promise<Grant<'keep the school'>> =>
-  grantByRole(db, 'keep the school', office);
+export const ofOffice = (db: Database, office: string): Promise<Grant<'manage the school'>> =>
+  grantByRole(db, 'manage the school', office);
 
-export const ofTeacher = (db: Database, teacher: string): Promise<Grant<'keep courses'>> =>
-  grantByRole(db, 'keep courses', teacher);
+export const ofTeacher = (db: Database, teacher: string): Promise<Grant<'manage courses'>> =>
+  grantByRole(db, 'manage courses', teacher);
 
 interface Whose {
   page: string;
@@ -67,7 +67,7 @@ export const toComment = (app: App, { page, person }: Whose) =>
 export const toRead = (app: App, { page, person }: Whose) =>
   grantOnPage(app, 'read the page', person, page);
 export const toKeep = (app: App, { page, person }: Whose) =>
-  grantOnPage(app, 'keep the page', person, page);
+  grantOnPage(app, 'manage the page', person, page);
 
 type Place =
   | { kind: 'original' | 'reading'; course: string }

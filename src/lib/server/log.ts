@@ -7,7 +7,7 @@ const NAMES = ['code', 'severity', 'schema', 'table', 'column', 'constraint', 'r
  * An error as it may be logged. What PostgreSQL says of a failed statement quotes its values, which may be somebody's words;
  * of such an error only its names and the places in our code are kept.
  */
-function withoutWords(error: unknown): object {
+function withoutContents(error: unknown): object {
   if (!(error instanceof Error)) return { type: typeof error };
   const stack = (error.stack ?? '').split('\n').filter((line) => /^\s+at /.test(line));
   const isOfDatabase = 'severity' in error && 'routine' in error;
@@ -24,7 +24,7 @@ function withoutWords(error: unknown): object {
 export const log = pino({
   level: process.env.LOG_LEVEL ?? 'info',
   base: { pid: process.pid },
-  serializers: { err: withoutWords },
+  serializers: { err: withoutContents },
 });
 
 /** Marks a request in the log; the person sees it when something went wrong, and can quote it. */

@@ -1,4 +1,4 @@
-import { keep, read } from './outbox/sealed-store';
+import { read, store } from './outbox/sealed-store';
 
 /** Half-typed words. This browser keeps them for their writer until they are sent or emptied. */
 export class Draft {
@@ -21,6 +21,6 @@ export class Draft {
 
   set text(text: string) {
     this.value = text;
-    void keep(this.name, text || null);
+    void store(this.name, text || null);
   }
 }

@@ -6,7 +6,7 @@ import { beginCourse, readCourses, readOwnClasses } from '$server/course/courses
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowPerson(
-  'keep courses',
+  'manage courses',
   async ({ url }: PageServerLoadEvent, { app, person }) => {
     const courses = await readCourses(app.db, person.id);
     const classes = await readOwnClasses(app.db, person.id);
@@ -28,7 +28,7 @@ const NewCourse = z.object({
 
 export const actions = {
   begin: allowPerson(
-    'keep courses',
+    'manage courses',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { title } = await readForm(request, NewCourse);
       redirect(303, `/courses/${await beginCourse(app.db, grant, title)}`);

@@ -3,7 +3,7 @@
   import { deskLines, type DeskLine, type DeskPlace } from '$core/desk/desk-lines';
   import { Clock } from '$ui/clock.svelte';
   import { flagsOf, stateOf } from '$core/copy/state';
-  import Rosette from '$ui/marks/Rosette.svelte';
+  import Rosette from '$ui/copy/Rosette.svelte';
   import NextSteps from '$ui/shell/NextSteps.svelte';
   import { followCopies } from '$ui/refresh';
   import { sayDay, when } from '$core/calendar/say-time';
@@ -57,7 +57,7 @@
     }
   }
   /** What stands behind the name of a class. */
-  function placeWords(line: DeskLine, { count, since }: DeskPlace): string {
+  function sayPlace(line: DeskLine, { count, since }: DeskPlace): string {
     const several = line.places.length > 1 && (line.kind === 'answer' || line.kind === 'nudge');
     const time = since === null ? '' : when(since, clock.now, desk.timeZone);
     const says = { answer: `waiting since ${time}`, nudge: `due ${time}`, due: time, draft: time };
@@ -207,7 +207,7 @@
                       class="font-semibold text-ink2 hover:text-spruce"
                       href={leadsTo(line, place)}>{place.class.name}</a
                     >{:else}{place.class.name} {place.class.title}{/if}
-                  {placeWords(line, place)}
+                  {sayPlace(line, place)}
                 {/each}
               </span>
             </p>

@@ -17,7 +17,7 @@ import { readSchool } from '$server/school/school';
 import type { PageServerLoadEvent } from './$types';
 
 export const load = allowPerson(
-  'keep the school',
+  'manage the school',
   async ({ url }: PageServerLoadEvent, { app, person }) => {
     const people = await readPeople(app.db, person.school_id);
     return {
@@ -42,7 +42,7 @@ const sayAdded = (added: number) =>
 
 export const actions = {
   add: allowPerson(
-    'keep the school',
+    'manage the school',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, NewPerson);
       const added = await addPerson(app.db, grant, wish);
@@ -50,7 +50,7 @@ export const actions = {
     }),
   ),
   file: allowPerson(
-    'keep the school',
+    'manage the school',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { list } = await readForm(
         request,
@@ -67,14 +67,14 @@ export const actions = {
     }),
   ),
   office: allowPerson(
-    'keep the school',
+    'manage the school',
     formAction(async (_event: RequestEvent, { app, grant }) => {
       if (!app.office) throw new Refusal(404, 'This school has no office system connected.');
       return { says: sayAdded(await addTeachers(app.db, grant, await app.office.teachers())) };
     }),
   ),
   passwords: allowPerson(
-    'keep the school',
+    'manage the school',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { people } = await readForm(request, z.object({ people: z.string().min(1) }));
       const read = z.array(id).max(500).safeParse(people.split(' '));
@@ -83,14 +83,14 @@ export const actions = {
     }),
   ),
   disable: allowPerson(
-    'keep the school',
+    'manage the school',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, z.object({ person: id, disabled: z.stringbool() }));
       await setDisabled(app, grant, wish.person, wish.disabled);
     }),
   ),
   answer: allowPerson(
-    'keep the school',
+    'manage the school',
     formAction(async ({ request }: RequestEvent, { app, person }) => {
       const wish = await readForm(
         request,

@@ -1,7 +1,7 @@
 <script lang="ts">
-  import { asksForWork, flagsOf, isWithTeacher, stateOf, stateWords } from '$core/copy/state';
+  import { asksForWork, flagsOf, isWithTeacher, stateOf, sayState } from '$core/copy/state';
   import { writePoints } from '$core/marking/points';
-  import Rosette from '$ui/marks/Rosette.svelte';
+  import Rosette from '$ui/copy/Rosette.svelte';
   import FormButton from '$ui/shell/FormButton.svelte';
   import { followCopies } from '$ui/refresh';
   import { away, when } from '$core/calendar/say-time';
@@ -47,7 +47,7 @@
     ].filter((group) => group.copies.length > 0),
   );
 
-  const words = (copy: (typeof work)[number]) => {
+  const sayCopy = (copy: (typeof work)[number]) => {
     if (copy.replaced) return 'kept for you; you were given another page for it';
     if (copy.delivery === 'to read') return 'to read';
     if (copy.state === 'handed back')
@@ -56,7 +56,7 @@
         : `${writePoints(copy.points)}${copy.most ? ` of ${writePoints(copy.most)}` : ''} points`;
     if (isWithTeacher(copy.state) && copy.facts.handedIn)
       return `handed in ${when(copy.facts.handedIn, data.now, data.timeZone)}`;
-    const words = stateWords(copy.state, { ...copy.flags, overdue: false }, copy.mask);
+    const words = sayState(copy.state, { ...copy.flags, overdue: false }, copy.mask);
     const says = copy.state === 'working' ? `${words} parts done` : words;
     return copy.student === null ? `${says}, ${copy.group || 'all of you'} together` : says;
   };
@@ -110,7 +110,7 @@
                   >{copy.title}</span
                 >
                 <span class="block text-sm text-ink2"
-                  >{copy.class} {copy.course} · {words(copy)}</span
+                  >{copy.class} {copy.course} · {sayCopy(copy)}</span
                 >
               </span>
               {#if copy.facts.due !== null && tasks.includes(copy) && !isWithTeacher(copy.state) && copy.state !== 'handed back'}

@@ -3,12 +3,12 @@ import { describe, expect, it } from 'vitest';
 import { EVENT_KINDS, reduceEvents, type CopyEvent, type EventKind } from './reduce';
 import { flagsOf, stateOf, type CopyFacts } from './state';
 
-type Told = [EventKind, number, string?][];
-const events = (...list: Told): CopyEvent[] =>
+type Happened = [EventKind, number, string?][];
+const events = (...list: Happened): CopyEvent[] =>
   list.map(([kind, at, person = 'ada']) => ({ kind, at, person }));
 
 /** How a copy stands at a time, due at 50 and written in at 5. */
-const at = (now: number, ...list: Told) => {
+const at = (now: number, ...list: Happened) => {
   const { openers, ...handing } = reduceEvents(events(...list), 'tamsin');
   const facts: CopyFacts = {
     ...handing,
@@ -32,7 +32,7 @@ describe('the events of a copy', () => {
     });
   });
   it('handed in in time and taken back: overdue once the time is over, until it comes again', () => {
-    const taken: Told = [
+    const taken: Happened = [
       ['handed in', 10],
       ['taken back', 20],
     ];
@@ -41,7 +41,7 @@ describe('the events of a copy', () => {
     expect(at(51, ...taken, ['handed in', 40])).toMatchObject({ late: false, counted: 40 });
   });
   it('a revision handed in after the due time is not late; the first round says', () => {
-    const first: Told = [
+    const first: Happened = [
       ['handed in', 10],
       ['handed back', 20],
     ];

@@ -5,7 +5,7 @@ import {
   handInFault,
   mayWrite,
   stateOf,
-  stateWords,
+  sayState,
   takeBackFault,
   marginOf,
   wantsReminder,
@@ -131,8 +131,8 @@ describe('flags', () => {
     expect(flags({ written: 80_000 }).now).toBe(false);
   });
   it('come into the words beside the mark', () => {
-    expect(stateWords('working', flags({}), '110')).toBe('2 of 3');
-    expect(stateWords('working', flags({ due: 1 }), '110')).toBe('overdue');
-    expect(stateWords('attached', flags({}), '111')).toBe('not handed in');
+    expect(sayState('working', flags({}), '110')).toBe('2 of 3');
+    expect(sayState('working', flags({ due: 1 }), '110')).toBe('overdue');
+    expect(sayState('attached', flags({}), '111')).toBe('not handed in');
   });
 });

@@ -148,7 +148,7 @@ export const marginOf = ({ counted, handedIn, due, allowance }: CopyFacts): numb
     : counted - due;
 
 /** The words beside a rosette: state first, then how far. */
-export function stateWords(state: CopyState, flags: CopyFlags, mask: string): string {
+export function sayState(state: CopyState, flags: CopyFlags, mask: string): string {
   const done = mask.replaceAll('0', '').length;
   if (flags.excused && !isWithTeacher(state) && state !== 'handed back') return 'excused';
   if (flags.overdue && !isWithTeacher(state)) return 'overdue';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { snippetOf, wordsOf } from './snippet';
+import { snippetOf, termsOf } from './snippet';
 
 const shown = (text: string, query: string, length?: number) =>
   snippetOf(text, query, length)
@@ -38,7 +38,7 @@ describe('the words around a hit', () => {
         expect(some.includes(plain)).toBe(true);
         for (const piece of pieces)
           if (piece.found)
-            expect(wordsOf(query)).toContain(
+            expect(termsOf(query)).toContain(
               piece.text.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase(),
             );
       }),

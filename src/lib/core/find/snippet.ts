@@ -11,7 +11,7 @@ const folded = (text: string) =>
 const isLetter = (sign: string | undefined) => sign !== undefined && /[\p{L}\p{N}]/u.test(sign);
 
 /** The words somebody looks for. */
-export const wordsOf = (query: string): string[] =>
+export const termsOf = (query: string): string[] =>
   folded(query)
     .join('')
     .split(/[^\p{L}\p{N}]+/u)
@@ -25,7 +25,7 @@ export const wordsOf = (query: string): string[] =>
 export function snippetOf(text: string, query: string, length = 120): Snippet {
   const signs = [...text.replace(/\s+/g, ' ').trim()];
   const plain = folded(signs.join(''));
-  const words = wordsOf(query).map((word) => [...word]);
+  const words = termsOf(query).map((word) => [...word]);
   const hitAt = (at: number) =>
     isLetter(plain[at - 1])
       ? 0

@@ -1,6 +1,6 @@
 import type { Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
-import { piecesOf, takeOver } from '../history/take-over';
+import { piecesOf, applyPiece } from '../history/apply-piece';
 
 /** What a corrected original brings to one copy of it. */
 export interface Correction {
@@ -10,7 +10,7 @@ export interface Correction {
   conflicts: { was: string; is: string; mine: string }[];
 }
 
-const words = (blocks: readonly Node[]) =>
+const textOf = (blocks: readonly Node[]) =>
   blocks
     .map((block) => block.textContent)
     .join(' ')
@@ -28,7 +28,7 @@ export function correct(was: Node, is: Node, copy: Node): Correction {
   // Each step moves the places of those behind it, so they are looked for anew; there are at most as many as blocks.
   for (let turn = 0; turn <= was.childCount + is.childCount; turn++) {
     const piece = piecesOf(was, is, page).find(({ untouched }) => untouched);
-    const step = piece && takeOver(piece, page);
+    const step = piece && applyPiece(piece, page);
     const next = step?.apply(page).doc;
     if (!step || !next) break;
     steps.push(step);
@@ -38,13 +38,13 @@ export function correct(was: Node, is: Node, copy: Node): Correction {
   return {
     steps,
     conflicts: left.map((piece) => ({
-      was: words(piece.was),
-      is: words(piece.is),
-      mine: words(piece.mine),
+      was: textOf(piece.was),
+      is: textOf(piece.is),
+      mine: textOf(piece.mine),
     })),
   };
 }
 
 /** The words that a correction changes, passage by passage. */
 export const passagesOf = (was: Node, is: Node): { was: string; is: string }[] =>
-  piecesOf(was, is, was).map((piece) => ({ was: words(piece.was), is: words(piece.is) }));
+  piecesOf(was, is, was).map((piece) => ({ was: textOf(piece.was), is: textOf(piece.is) }));

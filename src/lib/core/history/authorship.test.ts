@@ -66,14 +66,14 @@ describe('authorship', () => {
           },
         }));
         const { runs } = write(changes);
-        const told: Letter[] = letters.map(() => null);
+        const expected: Letter[] = letters.map(() => null);
         for (const { from, to, author, first, last } of runs)
           for (let i = from - 1; i < to - 1; i++) {
             const wrote = letters[i]?.version ?? -1;
             // A run tells bounds; within them the letter's own version is the right one.
-            told[i] = { author, version: first <= wrote && wrote <= last ? wrote : NaN };
+            expected[i] = { author, version: first <= wrote && wrote <= last ? wrote : NaN };
           }
-        expect(told).toEqual(letters);
+        expect(expected).toEqual(letters);
         for (const [i, run] of runs.entries()) {
           expect(run.last - run.first).toBeLessThan(50);
           expect(run.from).toBeGreaterThanOrEqual(runs[i - 1]?.to ?? 0);

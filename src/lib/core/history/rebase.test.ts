@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import * as Y from 'yjs';
 import { schema } from '../page/schema';
 import { bringUpToDate, StepDoesNotFit, type LoggedStep, type NumberedStep } from './rebase';
-import { wordsOf } from './set-aside';
+import { textOfStep } from './set-aside';
 
 const { nodes } = schema;
 const start = nodes.doc.create(
@@ -36,7 +36,7 @@ describe('bringing steps up to date', () => {
     const mine = stepsOf((t) => t.insert(5, schema.text('spring ')));
     const { fresh, setAside } = bringUpToDate(start, numbered(mine), logged('them', theirs), 'me');
     expect(fresh).toEqual([]);
-    expect(setAside.map(({ step }) => wordsOf(step))).toEqual(['spring ']);
+    expect(setAside.map(({ step }) => textOfStep(step))).toEqual(['spring ']);
   });
 
   it('recognises a repeat after a lost answer, and takes in only what is new', () => {
@@ -101,11 +101,11 @@ describe('bringing steps up to date', () => {
           numbers[who] = (numbers[who] ?? 0) + mine.length;
           const result = bringUpToDate(base, mine, log.slice(bases[who]), `w${who}`);
           log.push(...result.fresh.map((one) => ({ ...one, client: `w${who}` })));
-          aside.push(...result.setAside.map(({ step }) => wordsOf(step)));
-          inserted.push(...mine.map(({ step }) => wordsOf(step)));
+          aside.push(...result.setAside.map(({ step }) => textOfStep(step)));
+          inserted.push(...mine.map(({ step }) => textOfStep(step)));
           bases[who] = log.length;
         }
-        const taken = log.map(({ step }) => wordsOf(step));
+        const taken = log.map(({ step }) => textOfStep(step));
         expect([...taken, ...aside].sort().join('|')).toBe(inserted.sort().join('|'));
         replay(log).check();
       }),

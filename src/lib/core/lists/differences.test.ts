@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { emptyRubric } from '../marking/rubric';
-import { rubricWords } from '../marking/rubric-words';
+import { describeRubric } from '../marking/describe-rubric';
 import { plainWish } from '../handout/wish';
-import { wishWords } from '../handout/wish-words';
+import { describeHandOut } from '../handout/describe-hand-out';
 import { differences } from './differences';
 
 describe('what two people saved differently', () => {
@@ -11,14 +11,14 @@ describe('what two people saved differently', () => {
     const theirs = structuredClone(mine);
     theirs.criteria[0]?.descriptors.splice(1, 1, 'Names most signs');
     expect(
-      differences(rubricWords('Charts', mine), rubricWords('Charts & lights', theirs)),
+      differences(describeRubric('Charts', mine), describeRubric('Charts & lights', theirs)),
     ).toEqual([
       { what: 'Title', mine: 'Charts', theirs: 'Charts & lights' },
       { what: 'Criterion 1, 3 points', mine: '', theirs: 'Names most signs' },
     ]);
-    expect(differences(rubricWords('x', mine), rubricWords('x', structuredClone(mine)))).toEqual(
-      [],
-    );
+    expect(
+      differences(describeRubric('x', mine), describeRubric('x', structuredClone(mine))),
+    ).toEqual([]);
   });
 
   it('is named field by field for a hand-out', () => {
@@ -27,7 +27,7 @@ describe('what two people saved differently', () => {
       points: '10',
     });
     const theirs = { ...mine, points: '7.5', due: { kind: 'lesson' as const, nth: 2 } };
-    expect(differences(wishWords(mine), wishWords(theirs))).toEqual([
+    expect(differences(describeHandOut(mine), describeHandOut(theirs))).toEqual([
       { what: 'Points', mine: '10', theirs: '7½' },
       { what: 'Due', mine: 'never', theirs: 'at the end of lesson 2' },
     ]);

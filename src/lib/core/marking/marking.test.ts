@@ -57,9 +57,9 @@ describe('checking an answer', () => {
     let risen = new Decimal('0.8');
     for (const [i, twelfths] of [1, 2, 3, 3, 2, 1].entries()) {
       risen = risen.plus(twelfth.times(twelfths));
-      const told = ['1.1', '1.7', '2.6', '3.5', '4.1', '4.4'][i] ?? '';
-      expect(checkAnswer(part('number', told), height(risen.toString()))).toBe('right');
-      expect(checkAnswer(part('number', `${told} km`), height(risen.toString()))).toBe(
+      const shown = ['1.1', '1.7', '2.6', '3.5', '4.1', '4.4'][i] ?? '';
+      expect(checkAnswer(part('number', shown), height(risen.toString()))).toBe('right');
+      expect(checkAnswer(part('number', `${shown} km`), height(risen.toString()))).toBe(
         'wrong unit',
       );
     }

@@ -8,23 +8,23 @@ const MAY = { use: 'can use', write: 'can edit', own: 'own' };
 /** A message in words. @param timeZone of the school's clock */
 export function sayMessage(fact: MessageFact, timeZone: string): { subject: string; text: string } {
   const time = (at: number) => sayTime(at, timeZone);
-  const dueWords = (due: number | null) =>
+  const sayDue = (due: number | null) =>
     due === null ? 'It has no due time.' : `It is due ${time(due)}.`;
   switch (fact.kind) {
     case 'handed out':
       return {
         subject: `Handed out: ${fact.title}`,
-        text: `In ${fact.class}. ${dueWords(fact.due)}`,
+        text: `In ${fact.class}. ${sayDue(fact.due)}`,
       };
     case 'due moved':
       return {
         subject: `New due time: ${fact.title}`,
-        text: `In ${fact.class}. ${dueWords(fact.to)}${fact.from === null ? '' : ` It was due ${time(fact.from)}.`}`,
+        text: `In ${fact.class}. ${sayDue(fact.to)}${fact.from === null ? '' : ` It was due ${time(fact.from)}.`}`,
       };
     case 'due soon':
       return {
         subject: `Due soon: ${fact.title}`,
-        text: `In ${fact.class}. ${dueWords(fact.due)}`,
+        text: `In ${fact.class}. ${sayDue(fact.due)}`,
       };
     case 'not handed out':
       return {

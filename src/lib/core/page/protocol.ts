@@ -33,7 +33,7 @@ interface StepNews {
 }
 
 /** Words whose place was gone when they arrived. */
-export interface SetAsideWords {
+export interface SetAsideText {
   client: string;
   no: number;
   words: string;
@@ -49,5 +49,5 @@ export interface PageNews {
   /** The fingerprint of the page at `version`, now and then. */
   fingerprint: string | null;
   /** The client's steps of this request that were set aside. */
-  setAside: SetAsideWords[];
+  setAside: SetAsideText[];
 }

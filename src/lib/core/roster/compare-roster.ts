@@ -141,14 +141,14 @@ class KnownPeople {
   /** All who can be near, and few others, in their order: a school has too many to measure each name against each line. */
   private mayBeNear({ name, given }: Plain): number[] {
     const found = new Set<number>();
-    const take = (key: string) => {
+    const add = (key: string) => {
       for (const place of this.places.get(key) ?? []) found.add(place);
     };
-    take(`given ${given}`);
-    take(`turned ${name}`);
+    add(`given ${given}`);
+    add(`turned ${name}`);
     for (const { at, length } of this.shapes.values())
       for (let by = -MOST_DIFFERENT; by <= MOST_DIFFERENT; by++)
-        if (at + by >= 0) take(`${at} ${name.slice(at + by, at + by + length)}`);
+        if (at + by >= 0) add(`${at} ${name.slice(at + by, at + by + length)}`);
     return [...found].sort((a, b) => a - b);
   }
 }
@@ -172,14 +172,14 @@ export function compareRoster(
   const matched: RosterComparison['matched'] = [];
   const unmatched: Entry[] = [];
   for (const entry of entries) {
-    const mark = entry.officeId || plain(entry).name;
-    const before = seen.get(mark);
+    const key = entry.officeId || plain(entry).name;
+    const before = seen.get(key);
     if (before !== undefined) {
       const where = before === null ? 'there' : `on line ${before}`;
       twice.push({ line: entry.line, says: `${nameOf(entry)} stands ${where} already` });
       continue;
     }
-    seen.set(mark, entry.line);
+    seen.set(key, entry.line);
     const match = people.same(entry);
     if (!match) {
       unmatched.push(entry);

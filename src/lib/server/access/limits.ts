@@ -30,7 +30,7 @@ export type LimitKind = keyof typeof RULES;
 /** In milliseconds. */
 const CLEAR_EVERY = 3_600_000;
 
-const waitWords = (milliseconds: number) => {
+const sayWait = (milliseconds: number) => {
   const seconds = Math.max(1, Math.ceil(milliseconds / 1000));
   return seconds < 90 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`;
 };
@@ -84,7 +84,7 @@ export class Limits {
       await this.limiters[kind].consume(key, points);
     } catch (thrown) {
       if (!(thrown instanceof RateLimiterRes)) throw thrown;
-      const wait = waitWords(thrown.msBeforeNext);
+      const wait = sayWait(thrown.msBeforeNext);
       throw new Refusal(429, `This was too often. Please try again in ${wait}.`);
     }
   }

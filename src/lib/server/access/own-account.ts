@@ -1,7 +1,8 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import type { Using } from '../services';
 import { inTransaction } from '../db/transaction';
 import { Refusal } from '../page/refusal';
+import { hashOf } from './token-hash';
 import { checkPassword, hashPassword, isPassword } from './password';
 import { endSessions, type SignedIn } from './session';
 
@@ -43,7 +44,6 @@ export async function changePassword(
   await app.limits.forgive('browser', session);
 }
 
-const mark = (token: string) => createHash('sha256').update(token).digest('hex');
 /** A link to a new password is good for an hour, in milliseconds. */
 const LINK_LASTS = 3_600_000;
 
@@ -53,7 +53,7 @@ export async function sendPasswordLink(
   signInName: string,
 ): Promise<void> {
   const name = signInName.trim().toLowerCase();
-  await app.limits.count('letter', mark(name));
+  await app.limits.count('letter', hashOf(name));
   const row = await app.db
     .selectFrom('person')
     .select(['id', 'school_id', 'email', 'given'])
@@ -65,7 +65,7 @@ export async function sendPasswordLink(
   const token = randomBytes(24).toString('base64url');
   await app.db
     .insertInto('password_link')
-    .values({ hash: mark(token), person_id: row.id, school_id: row.school_id })
+    .values({ hash: hashOf(token), person_id: row.id, school_id: row.school_id })
     .execute();
   await app.mailer.sendNow({
     to: row.email,
@@ -78,7 +78,7 @@ const readLink = (app: Using<'db'>, token: string) =>
   app.db
     .selectFrom('password_link')
     .select(['person_id'])
-    .where('hash', '=', mark(token))
+    .where('hash', '=', hashOf(token))
     .where('used_at', 'is', null)
     .where('made_at', '>', new Date(Date.now() - LINK_LASTS))
     .executeTakeFirst();
@@ -104,7 +104,7 @@ export async function usePasswordLink(
   const used = await app.db
     .updateTable('password_link')
     .set({ used_at: new Date() })
-    .where('hash', '=', mark(token))
+    .where('hash', '=', hashOf(token))
     .where('used_at', 'is', null)
     .returning('hash')
     .executeTakeFirst();

@@ -1,8 +1,9 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import { sql } from 'kysely';
 import type { Database } from '../db/connect';
 import { together } from '../db/together';
 import type { Connection } from '../page/page-store';
+import { hashOf } from './token-hash';
 import type { Role } from './table';
 
 export interface SignedIn {
@@ -23,10 +24,8 @@ const IDLE = 12 * HOUR;
 /** That somebody was here is noted at most so often. */
 const NOTE_EVERY = 300_000;
 
-const mark = (token: string) => createHash('sha256').update(token).digest('hex');
-
 /** The name of a session, which is no secret: only the token signs in. */
-export const sessionOf = (token: string): string => mark(token);
+export const sessionOf = (token: string): string => hashOf(token);
 
 /** What of a browser's own description helps its person to know it again. */
 function describe(agent: string): string {
@@ -47,7 +46,7 @@ export async function beginSession(
   await db
     .insertInto('session')
     .values({
-      id: mark(token),
+      id: hashOf(token),
       school_id: person.school_id,
       person_id: person.id,
       expires_at: expires,
@@ -69,7 +68,7 @@ export type SessionReader = ReturnType<typeof sessionReader>;
 /** Finds who is signed in with a token at a time (epoch milliseconds). A disabled account is nobody. */
 export const sessionReader = (db: Database) =>
   together(async (asked: readonly { token: string; now: number }[]) => {
-    const ids = asked.map(({ token }) => mark(token));
+    const ids = asked.map(({ token }) => hashOf(token));
     const rows = await db
       .selectFrom('session')
       .innerJoin('person', 'person.id', 'session.person_id')

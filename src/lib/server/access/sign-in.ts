@@ -1,6 +1,7 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import type { Database } from '../db/connect';
 import { Refusal } from '../page/refusal';
+import { hashOf } from './token-hash';
 import { rangeOf } from './address';
 import type { Limits } from './limits';
 import { isPassword } from './password';
@@ -12,8 +13,6 @@ export type SignInResult =
 /** A browser that a person signed in with before carries this, so that others' guesses never lock it out. */
 export const KNOWN_COOKIE = 'uncia-known';
 export const KNOWN_FOR = 365 * 24 * 3600;
-
-const mark = (token: string) => createHash('sha256').update(token).digest('hex');
 
 interface Try {
   name: string;
@@ -46,15 +45,15 @@ export async function signIn(
     (await db
       .selectFrom('known_browser')
       .select('hash')
-      .where('hash', '=', mark(known))
+      .where('hash', '=', hashOf(known))
       .where('person_id', '=', person.id)
       .executeTakeFirst()) !== undefined;
   const counts: [Parameters<Limits['count']>[0], string][] = isKnown
-    ? [['browser', mark(known)]]
+    ? [['browser', hashOf(known)]]
     : [
         ['address', address],
         ['range', rangeOf(address)],
-        ['account', mark(account)],
+        ['account', hashOf(account)],
       ];
   try {
     // Counted before the password is compared, so that many tries at once do not pass together.
@@ -79,7 +78,7 @@ export async function rememberBrowser(
   const token = known || randomBytes(24).toString('base64url');
   await db
     .insertInto('known_browser')
-    .values({ hash: mark(token), person_id: person.id, school_id: person.school_id })
+    .values({ hash: hashOf(token), person_id: person.id, school_id: person.school_id })
     .onConflict((conflict) => conflict.doNothing())
     .execute();
   return token;

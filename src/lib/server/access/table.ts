@@ -41,14 +41,14 @@ export const ACCESS = {
   'be signed in': { thing: null, who: ['teacher', 'student', 'office'] },
   'see own desk': { thing: null, who: ['teacher'] },
   'see own work': { thing: null, who: ['student'] },
-  'keep the school': { thing: null, who: ['office'] },
-  'keep courses': { thing: null, who: ['teacher'] },
+  'manage the school': { thing: null, who: ['office'] },
+  'manage courses': { thing: null, who: ['teacher'] },
   'see the course': { thing: 'course', who: ['course owner', 'keeper', 'user'] },
   'write the course': { thing: 'course', who: ['course owner', 'keeper'] },
   'share the course': { thing: 'course', who: ['course owner'] },
   'see the class': { thing: 'class', who: marking },
   'see the plan': { thing: 'class', who: [...marking, 'student'] },
-  'keep own workbook': { thing: 'class', who: ['student'] },
+  'manage own workbook': { thing: 'class', who: ['student'] },
   'hand out': { thing: 'class', who: leading },
   'lead the class': { thing: 'class', who: ['lead'] },
   /** In one of its classes. */
@@ -57,7 +57,7 @@ export const ACCESS = {
   'run the assignment': { thing: 'assignment', who: leading },
   /** What concerns all of its classes: the relation is the least that the person has to any of them. */
   'change the assignment': { thing: 'assignment', who: leading },
-  'keep the class': { thing: 'class', who: leading },
+  'manage the class': { thing: 'class', who: leading },
   'read the page': {
     thing: 'page',
     who: ['owner', ...marking, 'keeper', 'user', 'reader', 'co-writer', 'writer', 'overseer'],
@@ -70,7 +70,7 @@ export const ACCESS = {
   'look inside': { thing: 'copy', who: marking },
   mark: { thing: 'copy', who: marking },
   'use the page': { thing: 'page', who: ['keeper', 'user'] },
-  'keep the page': { thing: 'material', who: ['keeper'] },
+  'manage the page': { thing: 'material', who: ['keeper'] },
 } as const satisfies Record<string, Line>;
 
 export type AccessLine = keyof typeof ACCESS;

@@ -7,7 +7,7 @@ import { Refusal } from '../page/refusal';
 /** New class, closed, led by who makes it. @returns its id @throws Refusal when its course or term is not theirs */
 export async function beginClass(
   db: Database,
-  { person: lead }: Grant<'keep courses'>,
+  { person: lead }: Grant<'manage courses'>,
   wish: { name: string; course: string; term: string },
 ): Promise<string> {
   Grant.ask('see the course', lead, await findCourse(db, lead.id, wish.course));

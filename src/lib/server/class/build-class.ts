@@ -18,7 +18,7 @@ const PORTION = 50;
 export async function readSource(app: Using<'db'>, person: SignedIn, source: Holder) {
   if ('course' in source)
     Grant.ask('see the course', person, await findCourse(app.db, person.id, source.course));
-  else Grant.ask('keep the class', person, await findClass(app.db, person.id, source.class));
+  else Grant.ask('manage the class', person, await findClass(app.db, person.id, source.class));
   const units = await readUnits(app.db, source);
   const pages = await readListedPages(app.db, source);
   return { units: [...units, { id: null, title: 'In no unit' }], pages };
@@ -39,7 +39,7 @@ const KeptPlan = z.object({
 /** Begins to build a class; the job does the rest. @returns the building's id */
 export async function beginBuild(
   app: Using<'db' | 'jobs'>,
-  { thing: klass, person }: Grant<'keep the class'>,
+  { thing: klass, person }: Grant<'manage the class'>,
   wish: BuildWish & { source: Holder },
 ): Promise<{ build: string; plan: BuildPlan }> {
   const source = await readSource(app, person, wish.source);

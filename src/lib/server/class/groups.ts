@@ -65,9 +65,9 @@ export async function readGroupings(db: Database, klass: string) {
 }
 
 /** Keeps groups under their name. @returns the grouping's id @throws Refusal when they cannot be kept */
-export async function keepGrouping(
+export async function saveGrouping(
   db: Database,
-  { thing: klass }: Grant<'keep the class'>,
+  { thing: klass }: Grant<'manage the class'>,
   wish: GroupingWish,
 ): Promise<string> {
   const students = new Set((await readStudents(db, klass.id)).map(({ id }) => id));
@@ -124,7 +124,7 @@ export async function keepGrouping(
   });
 }
 
-export const dropGrouping = (db: Database, { thing }: Grant<'keep the class'>, id: string) =>
+export const dropGrouping = (db: Database, { thing }: Grant<'manage the class'>, id: string) =>
   db.deleteFrom('grouping').where('id', '=', id).where('class_id', '=', thing.id).execute();
 
 /** What each student of a class reached so far, from 0 to 1. For balancing groups. */

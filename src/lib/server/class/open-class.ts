@@ -23,7 +23,7 @@ export async function readOpening(db: Connection, klass: string) {
 /** Opens a class for its students, now, and tells everyone in it. Opening twice is opening once. */
 export const openClass = (
   app: Using<'db' | 'news'>,
-  { thing }: Grant<'keep the class'>,
+  { thing }: Grant<'manage the class'>,
   at: Date,
 ): Promise<void> => open(app, thing.id, at);
 
@@ -68,7 +68,7 @@ async function peopleOf(db: Connection, klass: string): Promise<string[]> {
 /** Sets when a class opens by itself; null for not by itself. @throws Refusal when it is open, or the time has passed */
 export async function setOpening(
   app: Using<'db' | 'jobs'>,
-  { thing: klass }: Grant<'keep the class'>,
+  { thing: klass }: Grant<'manage the class'>,
   opens: Date | null,
   now: Date,
 ): Promise<void> {
@@ -105,7 +105,7 @@ export async function openWhenDue(
 /** Closes a class again: its students see nothing of it, and nothing of theirs is lost. */
 export async function closeClass(
   app: Using<'db' | 'news'>,
-  { thing: { id: klass } }: Grant<'keep the class'>,
+  { thing: { id: klass } }: Grant<'manage the class'>,
 ): Promise<void> {
   await app.db
     .updateTable('class')

@@ -6,7 +6,7 @@ import { publishToClasses } from '../live/listeners';
 /** Puts a page of a class where others see it, or only the staff. What it held in the cupboard stays the staff's. */
 export async function setArea(
   app: Using<'db' | 'news'>,
-  { thing }: Grant<'keep the class'>,
+  { thing }: Grant<'manage the class'>,
   page: string,
   area: Exclude<Area, 'welcome'>,
 ): Promise<void> {

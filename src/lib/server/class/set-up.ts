@@ -14,7 +14,7 @@ export type StaffKind = 'lead' | 'co-teacher' | 'marker';
  */
 export async function setStaff(
   db: Database,
-  { thing: klass, person: by, relation }: Grant<'keep the class'>,
+  { thing: klass, person: by, relation }: Grant<'manage the class'>,
   person: string,
   kind: StaffKind | null,
 ): Promise<void> {
@@ -83,7 +83,7 @@ export const readSlots = (db: Database, klass: string) =>
 /** Adds a weekly lesson. @throws Refusal when it ends before it begins, or meets another of the class */
 export async function addSlot(
   db: Database,
-  { thing: klass }: Grant<'keep the class'>,
+  { thing: klass }: Grant<'manage the class'>,
   slot: LessonSlot,
 ): Promise<void> {
   const fault = slotFault(slot, await readSlots(db, klass.id));
@@ -94,12 +94,12 @@ export async function addSlot(
     .execute();
 }
 
-export const dropSlot = (db: Database, { thing }: Grant<'keep the class'>, slot: string) =>
+export const dropSlot = (db: Database, { thing }: Grant<'manage the class'>, slot: string) =>
   db.deleteFrom('lesson_slot').where('id', '=', slot).where('class_id', '=', thing.id).execute();
 
 /** What a class is called, what is said about it, what those get who join late. */
 export const describeClass = (
   db: Database,
-  { thing }: Grant<'keep the class'>,
+  { thing }: Grant<'manage the class'>,
   wish: { name: string; about: string } | { join_rule: 'open' | 'coming' | 'ask' },
 ): Promise<unknown> => db.updateTable('class').set(wish).where('id', '=', thing.id).execute();

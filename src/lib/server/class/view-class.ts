@@ -45,7 +45,7 @@ export async function viewPlan(app: Using<'db' | 'pages'>, grant: Grant<'see the
       kind,
     })),
     build: isStudent ? null : await readBuild(app.db, thing.id),
-    mayKeep: grant.may('keep the class'),
+    mayManage: grant.may('manage the class'),
     isStudent,
     now: Date.now(),
   };
@@ -54,7 +54,7 @@ export async function viewPlan(app: Using<'db' | 'pages'>, grant: Grant<'see the
 /** Who is in a class, who left it, and how its roster changed. */
 export async function viewRoster(
   app: Using<'db' | 'office'>,
-  { thing: klass }: Grant<'keep the class'>,
+  { thing: klass }: Grant<'manage the class'>,
 ) {
   const rows = await app.db
     .selectFrom('enrolment')
@@ -82,7 +82,7 @@ export async function viewRoster(
 }
 
 /** What a class is called, who its staff are, when it has lessons. */
-export async function viewSetUp(db: Database, { thing: klass, person }: Grant<'keep the class'>) {
+export async function viewSetUp(db: Database, { thing: klass, person }: Grant<'manage the class'>) {
   const { about, join_rule: joinRule } = await db
     .selectFrom('class')
     .select(['about', 'join_rule'])
@@ -101,7 +101,7 @@ export async function viewSetUp(db: Database, { thing: klass, person }: Grant<'k
 /** What a class can be built from. `from`: the chosen source; null for the class's own course. */
 export async function viewSources(
   app: Using<'db'>,
-  { thing: klass, person }: Grant<'keep the class'>,
+  { thing: klass, person }: Grant<'manage the class'>,
   from: Holder | null,
 ) {
   const courses = await readCourses(app.db, person.id);
@@ -117,7 +117,7 @@ export async function viewSources(
   };
 }
 
-export async function viewGroups(db: Database, { thing: klass }: Grant<'keep the class'>) {
+export async function viewGroups(db: Database, { thing: klass }: Grant<'manage the class'>) {
   return {
     klass,
     students: await readStudents(db, klass.id),

@@ -4,7 +4,7 @@ import { emptyPage } from '$core/page/schema';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import { Refusal } from '../page/refusal';
-import { takePicturesAlong } from '../file/files';
+import { sharePictures } from '../file/files';
 import { HeldPage } from '../page/held-page';
 import { writeSnapshots } from '../page/write-changes';
 import { inTransaction } from '../db/transaction';
@@ -46,7 +46,7 @@ export async function beginAs(
       .executeTakeFirstOrThrow();
     if (!made) return;
     await writeSnapshots(tx, at, [{ id, school: wish.school, held: HeldPage.at(0, page, []) }]);
-    if (wish.from) await takePicturesAlong(tx, [{ id, from: wish.from }]);
+    if (wish.from) await sharePictures(tx, [{ id, from: wish.from }]);
   });
   return id;
 }
@@ -54,7 +54,7 @@ export async function beginAs(
 /** A new empty page in a student's workbook. */
 export const beginOwnPage = (
   app: Using<'db'>,
-  { thing, person }: Grant<'keep own workbook'>,
+  { thing, person }: Grant<'manage own workbook'>,
   title: string,
 ): Promise<string> =>
   beginAs(
@@ -64,7 +64,7 @@ export const beginOwnPage = (
   );
 
 /** A copy of something a student may read, to write on. @throws Refusal when it is of no class */
-export async function takeReading(
+export async function copyReading(
   app: Using<'db' | 'pages'>,
   { thing, person }: Grant<'take a copy of the page'>,
 ): Promise<string> {
@@ -77,7 +77,7 @@ export async function takeReading(
 /** Puts an own page away, or brings it back. */
 export const putOwnPageAway = (
   app: Using<'db'>,
-  { thing, person }: Grant<'keep own workbook'>,
+  { thing, person }: Grant<'manage own workbook'>,
   page: string,
   away: boolean,
 ) =>

@@ -29,7 +29,11 @@ export async function readBase(app: Using<'db' | 'pages'>, page: PageRow) {
 }
 
 /** Remembers that an adapted original has taken over what it wants up to a version of what it adapts. */
-export const settleAdapted = (db: Connection, { thing }: Grant<'keep the page'>, version: number) =>
+export const settleAdapted = (
+  db: Connection,
+  { thing }: Grant<'manage the page'>,
+  version: number,
+) =>
   db
     .updateTable('page')
     .set((eb) => ({

@@ -28,7 +28,7 @@ export async function readCopyKeys(
 /** Sets or, with null, takes away what is expected in one part. @returns what is expected in all of them then */
 export async function writeKey(
   db: Database,
-  { thing: { id: page_id, school_id } }: Grant<'keep the page'>,
+  { thing: { id: page_id, school_id } }: Grant<'manage the page'>,
   part_id: string,
   key: AnswerKey | null,
 ): Promise<Record<string, AnswerKey>> {

@@ -39,7 +39,7 @@ export const beginPage = (
 /** A new page of a class. @returns its id @throws Refusal when it would be a second welcome page */
 export const beginClassPage = (
   db: Database,
-  { thing }: Grant<'keep the class'>,
+  { thing }: Grant<'manage the class'>,
   { area, ...wish }: NewPage & { area: Area },
   page: Node = emptyPage(),
 ): Promise<string> =>

@@ -21,7 +21,7 @@ type CodeTarget = z.infer<typeof CodeTarget>;
 export const Tagging = z.object({ on: CodeTarget, codes: z.array(z.uuid()).max(200) });
 
 /** Keeps a list of codes for the whole school. */
-export async function keepCodes(
+export async function saveCodes(
   db: Database,
   { thing, person }: Grant<'write the course'>,
   list: CodeList,

@@ -4,7 +4,7 @@ import type { PageMemory } from '../page/page-memory';
 import { countWords, doneMask, partsOf, textOf } from '$core/page/parts';
 import { HeldPage } from '../page/held-page';
 import { readStaffParts } from './staff-part';
-import { takePicturesAlong } from '../file/files';
+import { sharePictures } from '../file/files';
 import { writeSnapshots } from '../page/write-changes';
 import type { PagePlace } from './begin-page';
 
@@ -22,7 +22,7 @@ export interface CopyWish {
 }
 
 /** Makes sure that the newest version of each page stands as a snapshot, from which copies can begin. */
-async function takeSnapshots(
+async function ensureSnapshots(
   memory: PageMemory,
   tx: Tx,
   school: number,
@@ -47,7 +47,7 @@ export async function copyPages(memory: PageMemory, tx: Tx, wish: CopyWish): Pro
     'course' in place
       ? { course: place.course, class: null }
       : { course: null, class: place.class };
-  await takeSnapshots(memory, tx, wish.school, wish.pages, wish.at);
+  await ensureSnapshots(memory, tx, wish.school, wish.pages, wish.at);
   const made = await sql<{ id: string; from_id: string }>`
     insert into page (school_id, kind, title, course_id, class_id, area, unit_id, place, from_id, from_version,
       adapted, build_id, made_at, done_mask, words)
@@ -91,7 +91,7 @@ export async function copyPages(memory: PageMemory, tx: Tx, wish: CopyWish): Pro
     select made.id, answer_key.part_id, answer_key.school_id, answer_key.body
     from jsonb_to_recordset(${pairs}::jsonb) as made(id uuid, from_id uuid)
     join answer_key on answer_key.page_id = made.from_id`.execute(tx);
-  await takePicturesAlong(
+  await sharePictures(
     tx,
     made.rows.map(({ id, from_id }) => ({ id, from: from_id })),
   );

@@ -53,7 +53,7 @@ export const readOwnClasses = (db: Database, teacher: string) =>
 /** A new course of one's own. @returns its id */
 export async function beginCourse(
   db: Database,
-  { person: owner }: Grant<'keep courses'>,
+  { person: owner }: Grant<'manage courses'>,
   title: string,
 ): Promise<string> {
   return inTransaction(db, async (tx) => {

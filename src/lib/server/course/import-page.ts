@@ -2,7 +2,7 @@ import { Node } from 'prosemirror-model';
 import { schema } from '$core/page/schema';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
-import { keepPicture, picturesIn, placePictures } from '../file/files';
+import { savePicture, picturesIn, placePictures } from '../file/files';
 import { beginPage } from './begin-page';
 import { checkUnit } from './units';
 
@@ -26,7 +26,7 @@ export async function importPage(
   const imported = await app.threads.run({ kind: 'document', name, bytes, pictures });
   for (const picture of imported.carried) {
     await app.limits.count('picture', person.id, Math.ceil(picture.length / 1000));
-    await keepPicture(app.db, Buffer.from(picture), person);
+    await savePicture(app.db, Buffer.from(picture), person);
   }
   const page = await beginPage(
     app.db,

@@ -12,7 +12,7 @@ import { readPageNotes } from './notes';
 /** A page that is no copy, with all that its editor needs. */
 export async function openEditor(
   app: Using<'db' | 'pages'>,
-  { thing, person }: Grant<'keep the page'>,
+  { thing, person }: Grant<'manage the page'>,
 ) {
   const held = await app.pages.open(thing.id);
   const classes = await readOwnClasses(app.db, person.id);
@@ -34,6 +34,6 @@ export async function openEditor(
 
 export const renamePage = (
   db: Database,
-  { thing }: Grant<'keep the page'>,
+  { thing }: Grant<'manage the page'>,
   title: string,
 ): Promise<unknown> => db.updateTable('page').set({ title }).where('id', '=', thing.id).execute();

@@ -9,7 +9,7 @@ import { Refusal } from '../page/refusal';
 export type Holder = { course: string } | { class: string };
 
 /** That somebody may change what stands in a course or in a class. */
-export type Holding = Grant<'write the course'> | Grant<'keep the class'>;
+export type Holding = Grant<'write the course'> | Grant<'manage the class'>;
 
 export const holderOf = ({ line, thing }: Holding): Holder =>
   line === 'write the course' ? { course: thing.id } : { class: thing.id };

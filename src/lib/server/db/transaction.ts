@@ -13,10 +13,10 @@ const inside = new AsyncLocalStorage<{ open: boolean }>();
  */
 export const inTransaction = <T>(db: Kysely<Tables>, work: (tx: Tx) => Promise<T>): Promise<T> =>
   db.transaction().execute((tx) => {
-    const mark = { open: true };
-    return inside.run(mark, () =>
+    const scope = { open: true };
+    return inside.run(scope, () =>
       work(tx).finally(() => {
-        mark.open = false;
+        scope.open = false;
       }),
     );
   });

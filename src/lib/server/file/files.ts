@@ -17,7 +17,7 @@ interface Reader {
  * @returns the name
  * @throws Refusal when a page cannot show it
  */
-export async function keepPicture(
+export async function savePicture(
   db: Database,
   bytes: Buffer,
   { id, school_id }: Pick<SignedIn, 'id' | 'school_id'>,
@@ -121,7 +121,7 @@ export async function placePictures(
 }
 
 /** A page that begins as another shows the pictures of that page, and of the pages that it began as. */
-export async function takePicturesAlong(
+export async function sharePictures(
   db: Connection,
   pairs: readonly { id: string; from: string }[],
 ): Promise<void> {

@@ -1,5 +1,5 @@
 import { sql, type RawBuilder } from 'kysely';
-import { snippetOf, wordsOf, type Snippet } from '$core/find/snippet';
+import { snippetOf, termsOf, type Snippet } from '$core/find/snippet';
 import type { SignedIn } from '../access/session';
 import { pagesOf } from '../copy/holders';
 import type { Database } from '../db/connect';
@@ -38,7 +38,7 @@ const BEFORE = 500;
 
 /** Finds things that a person may see, best first. */
 export async function find(db: Database, person: SignedIn, query: string): Promise<Found[]> {
-  const words = wordsOf(query);
+  const words = termsOf(query);
   if (words.length === 0) return [];
   const first = (words[0] ?? '').toLowerCase();
   // The last letters may be missing.

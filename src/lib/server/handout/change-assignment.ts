@@ -12,7 +12,7 @@ import { publishToClasses } from '../live/listeners';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { carryOut } from './copies';
-import { assignmentColumns, dateOf, keepOriginals, titleOf } from './hand-out';
+import { assignmentColumns, dateOf, recordOriginals, titleOf } from './hand-out';
 import { readHandedOut } from './handed-out';
 import type { CheckedWish } from './rights';
 import { putNotices } from './notify-students';
@@ -194,7 +194,7 @@ async function changeWithin(
       .where('assignment_id', '=', assignment)
       .where('class_id', 'in', gone)
       .execute();
-  const versions = await keepOriginals(app.memory, tx, {
+  const versions = await recordOriginals(app.memory, tx, {
     assignment,
     school,
     wish: becomes,

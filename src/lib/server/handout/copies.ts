@@ -26,7 +26,7 @@ export async function readStanding(db: Connection, assignment: string): Promise<
  * in the version that was handed out, another page in its newest.
  * @returns the versions, by page
  */
-export async function takeSources(
+export async function fixSources(
   memory: PageMemory,
   tx: Tx,
   { assignment, school, at }: Pick<CopyWish, 'assignment' | 'school' | 'at'>,
@@ -83,7 +83,7 @@ async function makeCopies(
   if (planned.length === 0) return;
   const begins = ({ from, source }: Made) => from ?? source;
   const others = planned.map(begins).filter((source) => !wish.versions.has(source));
-  const versions = new Map([...wish.versions, ...(await takeSources(memory, tx, wish, others))]);
+  const versions = new Map([...wish.versions, ...(await fixSources(memory, tx, wish, others))]);
   const insert = (
     copies: readonly Made[],
     students: readonly (string | null)[],

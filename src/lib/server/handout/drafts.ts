@@ -24,7 +24,7 @@ interface Draft {
  * Keeps a draft, or plans it for a time. Any of the class's staff may finish what another began.
  * @returns its version now; or, when somebody saved it meanwhile, what they saved
  */
-export async function keepDraft(
+export async function saveDraft(
   app: Using<'db' | 'findPage' | 'jobs'>,
   { thing: klass, person }: Grant<'hand out'>,
   draft: Draft,
@@ -146,12 +146,12 @@ export async function handOutFrom(
   if (!wish.classes.some((one) => one.class === thing.id))
     throw new Refusal(400, `${thing.name} is not among the classes.`);
   const done = await handOut(app, await CheckedWish.check(app, person.id, wish), { id, at });
-  await markOut(app.db, { id, class: thing.id }, at);
+  await recordHandedOut(app.db, { id, class: thing.id }, at);
   return done;
 }
 
 /** Notes that what a draft said is handed out. */
-const markOut = (db: Connection, draft: { id: string; class: string | null }, at: Date) =>
+const recordHandedOut = (db: Connection, draft: { id: string; class: string | null }, at: Date) =>
   db
     .updateTable('hand_out')
     .set({ handed_out_at: at, fault: null })
@@ -187,7 +187,7 @@ export async function handOutWhenDue(
       .executeTakeFirst();
     if (!out) return sayFault(app, row, wish, error.message);
   }
-  await markOut(app.db, { id: hand, class: row.class_id }, now);
+  await recordHandedOut(app.db, { id: hand, class: row.class_id }, now);
 }
 
 async function sayFault(
@@ -229,7 +229,7 @@ export async function readTemplates(db: Connection, person: string) {
 }
 
 /** Keeps a template under its name; one of that name before is replaced. */
-export async function keepTemplate(
+export async function saveTemplate(
   app: Using<'db'>,
   { id: by, school_id: school }: SignedIn,
   { name, wish }: { name: string; wish: HandOutWish },

@@ -10,7 +10,7 @@ import { HeldPage } from '../page/held-page';
 import { Refusal } from '../page/refusal';
 import { writeSnapshots } from '../page/write-changes';
 import { emptyPage } from '$core/page/schema';
-import { carryOut, takeSources } from './copies';
+import { carryOut, fixSources } from './copies';
 import { publishToClasses } from '../live/listeners';
 import { readSituation } from './situation';
 import type { CheckedWish } from './rights';
@@ -74,7 +74,7 @@ export async function handOut(
         })),
       )
       .execute();
-    const versions = await keepOriginals(app.memory, tx, {
+    const versions = await recordOriginals(app.memory, tx, {
       assignment: id,
       school: school.id,
       wish,
@@ -157,7 +157,7 @@ async function beginBlank(tx: Tx, school: number, wish: HandOutWish, at: Date): 
  * Remembers the pages of an assignment and in which version they were handed out. One that is there already stays.
  * @returns the versions that stand as snapshots now, by page
  */
-export async function keepOriginals(
+export async function recordOriginals(
   memory: PageMemory,
   tx: Tx,
   {
@@ -183,8 +183,8 @@ export async function keepOriginals(
   }));
   const own = originals.map((one) => ({ ...one, instead_of: null }));
   const all = new Map([...adapted, ...own].map((one) => [one.page, one]));
-  const versions = await takeSources(memory, tx, { assignment, school, at }, all.keys());
-  await refuseStudentsWords(tx, assignment, [...all.keys()]);
+  const versions = await fixSources(memory, tx, { assignment, school, at }, all.keys());
+  await refuseWrittenPages(tx, assignment, [...all.keys()]);
   if (all.size > 0)
     await tx
       .insertInto('assignment_original')
@@ -211,7 +211,7 @@ export async function keepOriginals(
  * What students wrote together is not handed out as something to begin from; what an assignment has already stays.
  * @throws Refusal that names the page
  */
-async function refuseStudentsWords(tx: Tx, assignment: string, pages: readonly string[]) {
+async function refuseWrittenPages(tx: Tx, assignment: string, pages: readonly string[]) {
   const { rows } = await sql<{ title: string }>`
     select title from page where id = any(${pages}::uuid[]) and kind = 'class page'
       and not exists (select from assignment_original

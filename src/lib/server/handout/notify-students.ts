@@ -77,7 +77,7 @@ function firstPages(copies: readonly CopyRow[]): Map<string, CopyRow> {
 }
 
 /** What each person was last told of an assignment's due time, by person. */
-async function readLastTold({ db }: Using<'db'>, assignment: string) {
+async function readLastNotified({ db }: Using<'db'>, assignment: string) {
   const rows = await db
     .selectFrom('message')
     .distinctOn('person_id')
@@ -99,15 +99,15 @@ async function readLastTold({ db }: Using<'db'>, assignment: string) {
 
 /**
  * The job: notifies students of what they were handed out and, where their own due time is another than they were last
- * told, of that. It compares facts, so it may run whenever something changed.
+ * notified, of that. It compares facts, so it may run whenever something changed.
  */
 export async function notifyHandedOut(app: Using<'db'>, assignment: string): Promise<void> {
-  const told = await readLastTold(app, assignment);
+  const notified = await readLastNotified(app, assignment);
   for (const klass of await classesOf(app, assignment)) {
     const copies = await readCopies(app.db, { class: klass.id, assignment }, '');
     const about = { assignment, class: klass.name, title: klass.title };
     const notices = [...firstPages(copies)].flatMap(([person, { id, facts }]) => {
-      const last = told.get(person);
+      const last = notified.get(person);
       const to = { school: klass.school, people: [person], link: `/work/${id}` };
       if (!last)
         return {

@@ -14,7 +14,7 @@ export interface Document {
 }
 
 /** Keeps a picture's bytes. @returns its name @throws Refusal when they are no picture */
-export type KeepPicture = (bytes: Buffer) => Promise<string>;
+export type SavePicture = (bytes: Buffer) => Promise<string>;
 
 interface Html {
   html: string;
@@ -97,7 +97,7 @@ READERS.markdown = READERS.md as (document: Document) => Promise<Html>;
 export async function readDocument(
   document: Document,
   pictures: ReadonlyMap<string, string>,
-  keepPicture: KeepPicture,
+  savePicture: SavePicture,
 ): Promise<Imported & { title: string }> {
   const kind = /\.([a-z]+)$/i.exec(document.name)?.[1]?.toLowerCase() ?? '';
   const reader = READERS[kind];
@@ -115,7 +115,7 @@ export async function readDocument(
       try {
         files.set(
           source,
-          await keepPicture(Buffer.from(source.slice(source.indexOf(',') + 1), 'base64')),
+          await savePicture(Buffer.from(source.slice(source.indexOf(',') + 1), 'base64')),
         );
       } catch (error) {
         if (!(error instanceof Refusal)) throw error;

@@ -8,9 +8,9 @@ import { Refusal } from '../page/refusal';
 
 /** Bytes of delimited text, in whatever encoding they were written. */
 export function decodeText(bytes: Buffer): string {
-  const mark = bytes.subarray(0, 2).toString('hex');
-  if (mark === 'fffe') return new TextDecoder('utf-16le').decode(bytes);
-  if (mark === 'feff') return new TextDecoder('utf-16be').decode(bytes);
+  const signature = bytes.subarray(0, 2).toString('hex');
+  if (signature === 'fffe') return new TextDecoder('utf-16le').decode(bytes);
+  if (signature === 'feff') return new TextDecoder('utf-16be').decode(bytes);
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
   } catch {
@@ -66,7 +66,7 @@ async function readFirstSheet(bytes: Buffer): Promise<string[][]> {
 const harmless = (cell: string) =>
   /^[=+\-@\t\r]/.test(cell) && !/^-?\d+([.,]\d+)?$/.test(cell) ? `'${cell}` : cell;
 
-/** As RFC 4180 has it, with a byte order mark, which spreadsheets need to see that it is UTF-8. */
+/** As RFC 4180 has it, with a byte order signature, which spreadsheets need to see that it is UTF-8. */
 export const writeCsv = (rows: readonly (readonly string[])[]): string =>
   stringify(
     rows.map((row) => row.map(harmless)),

@@ -33,7 +33,7 @@ const LOOK_EVERY_SECONDS = 1;
 const TRIES = 20;
 
 /** What a job that failed leaves for the office to read: a sentence, or the number under which the log has it. */
-async function inWords(kind: Kind, work: () => Promise<void>): Promise<void> {
+async function withReadableFault(kind: Kind, work: () => Promise<void>): Promise<void> {
   const thrown = await work().then(
     () => null,
     (error: unknown) => ({ error }),
@@ -90,7 +90,7 @@ export class Jobs {
         queue(kind),
         { pollingIntervalSeconds: LOOK_EVERY_SECONDS },
         async ([job]) => {
-          if (job) await inWords(kind, () => handlers[kind](job.data));
+          if (job) await withReadableFault(kind, () => handlers[kind](job.data));
         },
       );
     for (const kind of KINDS) await work(kind);

@@ -40,7 +40,7 @@ function faultOf(output: unknown): string {
 /** What runs, waits, is planned for a time, or failed: what failed first, then the newest. */
 export async function readWork(
   db: Database,
-  { person }: Grant<'keep the school'>,
+  { person }: Grant<'manage the school'>,
   now: number,
 ): Promise<Work[]> {
   const { rows } = await sql<{
@@ -78,7 +78,7 @@ const ofSchool = ({ school_id }: SignedIn) =>
 /** Tries a job of the school that failed once more. */
 export async function tryAgain(
   app: Using<'db' | 'jobs'>,
-  { person }: Grant<'keep the school'>,
+  { person }: Grant<'manage the school'>,
   { id, kind }: { id: string; kind: string },
 ): Promise<void> {
   const { rows } =

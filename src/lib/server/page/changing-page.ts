@@ -7,11 +7,11 @@ import {
   type NumberedStep,
   type UpToDate,
 } from '$core/history/rebase';
-import { wordsOf } from '$core/history/set-aside';
+import { textOfStep } from '$core/history/set-aside';
 import { PAUSE } from '$core/history/sittings';
 import { guardedTextKept } from '$core/page/guard';
 import { countWords, doneMask, partsOf, textOf } from '$core/page/parts';
-import type { SetAsideWords, StepsMessage } from '$core/page/protocol';
+import type { SetAsideText, StepsMessage } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
 import type { PageRow } from '../db/schema';
 import { Threads } from '../threads/threads';
@@ -123,12 +123,12 @@ export class ChangingPage {
    * @returns the words of the request that found no place
    * @throws Refusal with the sentence for its person
    */
-  async take(
+  async applyRequest(
     writer: Writer,
     message: StepsMessage,
     last: number,
     news: readonly HeldStep[],
-  ): Promise<SetAsideWords[]> {
+  ): Promise<SetAsideText[]> {
     const { client } = message;
     if (message.steps.length * this.held.doc.childCount > MOST_WORK) throw tooMuch();
     const sent = numberedSteps(message);
@@ -154,7 +154,7 @@ export class ChangingPage {
       at: this.at,
       base_version: message.base,
       body: step.toJSON() as object,
-      words: wordsOf(step),
+      words: textOfStep(step),
     }));
     this.setAside.push(...aside);
     return aside
@@ -167,13 +167,13 @@ export class ChangingPage {
     const { row } = this;
     const at = this.at.getTime();
     const snapshots: HeldPage[] = [];
-    const snapshotTaken = (page: HeldPage) => {
+    const snapshotAfter = (page: HeldPage) => {
       snapshots.push(page);
-      return page.snapshotTaken();
+      return page.snapshotAfter();
     };
     const steps: StepRow[] = [];
     const pauseEnded = this.held.lastAt > 0 && at - this.held.lastAt > PAUSE;
-    let held = pauseEnded && this.held.hasNews ? snapshotTaken(this.held) : this.held;
+    let held = pauseEnded && this.held.hasNews ? snapshotAfter(this.held) : this.held;
     const before = this.held.doc;
     let begun = performance.now();
     for (const { no, step } of fresh) {
@@ -192,7 +192,7 @@ export class ChangingPage {
         client_no: no,
         body: step.toJSON() as object,
       });
-      if (held.wantsSnapshot) held = snapshotTaken(held);
+      if (held.wantsSnapshot) held = snapshotAfter(held);
     }
     if (writer.owner && row.guarded && !guardedTextKept(before, held.doc))
       throw new Refusal(

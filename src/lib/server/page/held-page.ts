@@ -69,7 +69,7 @@ export class HeldPage {
     return new HeldPage(version, doc, steps, steps.length, snapshot, authorshipThen, at);
   }
 
-  snapshotTaken(): HeldPage {
+  snapshotAfter(): HeldPage {
     const { version, doc, steps, count, lastAt } = this;
     return new HeldPage(version, doc, steps, count, version, this.authorship(), lastAt);
   }

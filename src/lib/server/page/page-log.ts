@@ -132,8 +132,8 @@ export class PageLog {
         no: row.client_no,
       }));
     const steps = remembered ?? (await read());
-    const mark = held.version % 20 === 0 ? fingerprint(held.doc) : null;
-    return { base, version: held.version, steps, fingerprint: mark, setAside: [] };
+    const print = held.version % 20 === 0 ? fingerprint(held.doc) : null;
+    return { base, version: held.version, steps, fingerprint: print, setAside: [] };
   }
 
   /** Takes in what clients of this group had reached before, where this process does not know it. */
@@ -180,7 +180,7 @@ export class PageLog {
             throw new Refusal(409, 'This page is open under another name. Please open it again.');
           page.admit(request.writer, base);
           const news = await this.newsOn(tx, page, request);
-          const setAside = await page.take(request.writer, request.message, last, news);
+          const setAside = await page.applyRequest(request.writer, request.message, last, news);
           const now = Math.max(last, first + lost.length + steps.length - 1);
           reached.set(key, { page: request.page, name: client, client: { person, last: now } });
           const { held } = page;

@@ -1,4 +1,4 @@
-import type { SetAsideWords } from '$core/page/protocol';
+import type { SetAsideText } from '$core/page/protocol';
 import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
 
@@ -7,7 +7,7 @@ export async function readSetAside(
   db: Database,
   page: string,
   author: string,
-): Promise<SetAsideWords[]> {
+): Promise<SetAsideText[]> {
   const rows = await db
     .selectFrom('set_aside')
     .leftJoin('set_aside_settled', (join) =>
@@ -30,7 +30,7 @@ export async function readSetAside(
 export const readOwnSetAside = (
   db: Database,
   { thing, person }: Grant<'read the page'>,
-): Promise<SetAsideWords[]> => readSetAside(db, thing.id, person.id);
+): Promise<SetAsideText[]> => readSetAside(db, thing.id, person.id);
 
 export async function settleSetAside(
   db: Database,

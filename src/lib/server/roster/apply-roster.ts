@@ -49,7 +49,7 @@ export interface RosterWish {
 /** What a roster would change in a class, as far as this teacher may change it. */
 export async function readChanges(
   db: Connection,
-  { thing, person }: Grant<'keep the class'>,
+  { thing, person }: Grant<'manage the class'>,
   wish: Pick<RosterWish, 'entries' | 'whole' | 'fromOffice'>,
 ) {
   const read = compareRoster(wish.entries, await readKnown(db, thing), wish.whole);
@@ -69,7 +69,7 @@ type Change = Awaited<ReturnType<typeof readChanges>>['changes'][number];
  */
 export async function applyRoster(
   app: Using<'db' | 'jobs' | 'news'>,
-  grant: Grant<'keep the class'>,
+  grant: Grant<'manage the class'>,
   wish: RosterWish,
 ): Promise<number> {
   const klass = grant.thing;
@@ -119,7 +119,7 @@ export async function applyRoster(
 
 async function applyChange(
   tx: Tx,
-  grant: Grant<'keep the class'>,
+  grant: Grant<'manage the class'>,
   change: Change,
   as: 'same' | 'new' | undefined,
   at: Date,
@@ -230,7 +230,7 @@ export async function readRosterChanges(db: Connection, klass: string) {
 /** Undoes the newest change that stands: who joined leaves, who left is back, names are as they were. */
 export async function undoRoster(
   app: Using<'db' | 'jobs' | 'news'>,
-  { thing: klass }: Grant<'keep the class'>,
+  { thing: klass }: Grant<'manage the class'>,
   id: string,
 ): Promise<void> {
   const at = new Date();

@@ -10,7 +10,10 @@ import { setNewPasswords, type GivenPassword } from '../school/people';
  * Gives a first password to each student of a class who has none yet and whose account this teacher made; they are told
  * once and kept only as hashes.
  */
-export async function giveFirstPasswords(db: Database, { thing, person }: Grant<'keep the class'>) {
+export async function giveFirstPasswords(
+  db: Database,
+  { thing, person }: Grant<'manage the class'>,
+) {
   const students = await db
     .selectFrom('enrolment')
     .innerJoin('person', 'person.id', 'enrolment.person_id')
@@ -43,7 +46,7 @@ export async function giveFirstPasswords(db: Database, { thing, person }: Grant<
 /** A new password for a student whom the teacher has now. @throws Refusal when they are not in the class, or have none yet */
 export async function resetPassword(
   app: Using<'db' | 'news'>,
-  { thing, person }: Grant<'keep the class'>,
+  { thing, person }: Grant<'manage the class'>,
   student: string,
 ): Promise<GivenPassword[]> {
   const row = await app.db

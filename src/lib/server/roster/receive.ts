@@ -1,5 +1,5 @@
 import type { Using } from '../services';
-import { takeAlong } from '../copy/take-along';
+import { moveAlong } from '../copy/move-along';
 import { followMovers, receiveJoiners } from '../handout/joiners';
 
 /** What the job `receive` is told: who joined a class, and who came or went in it. */
@@ -24,5 +24,5 @@ export async function receive(
   app.news.endStreams({ people: moved });
   await receiveJoiners(app, klass, joined, at);
   await followMovers(app, moved, at);
-  await takeAlong(app, moved);
+  await moveAlong(app, moved);
 }

@@ -27,7 +27,7 @@ const RosterRequest = z.object({
 export async function readRosterRequest(
   request: Request,
   app: Using<'db' | 'office' | 'threads'>,
-  { thing }: Grant<'keep the class'>,
+  { thing }: Grant<'manage the class'>,
 ) {
   const fields = await readFields(request);
   const read = RosterRequest.safeParse(Object.fromEntries(fields));

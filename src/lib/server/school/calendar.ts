@@ -17,7 +17,7 @@ export const readHolidays = (db: Connection, school: number) => read(db, 'holida
 /** Enters a term or holiday, or changes it. @throws Refusal when it cannot be */
 export async function writeStretch(
   db: Connection,
-  { person: { school_id: school } }: Grant<'keep the school'>,
+  { person: { school_id: school } }: Grant<'manage the school'>,
   kind: 'term' | 'holiday',
   stretch: Stretch,
 ): Promise<void> {
@@ -42,7 +42,7 @@ export async function writeStretch(
 /** Strikes a term or holiday out. @throws Refusal when classes run in the term */
 export async function dropStretch(
   db: Connection,
-  { person: { school_id: school } }: Grant<'keep the school'>,
+  { person: { school_id: school } }: Grant<'manage the school'>,
   kind: 'term' | 'holiday',
   id: string,
 ): Promise<void> {

@@ -1,10 +1,9 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { hashOf } from '../access/token-hash';
+import { randomBytes } from 'node:crypto';
 import { hashPassword } from '../access/password';
 import type { Database } from '../db/connect';
 import { Refusal } from '../page/refusal';
 import { inTransaction } from '../db/transaction';
-
-const mark = (token: string) => createHash('sha256').update(token).digest('hex');
 
 /** A link is good for a week, in milliseconds. */
 const LINK_LASTS = 7 * 24 * 3_600_000;
@@ -27,7 +26,7 @@ export async function makeSetUpLink(db: Database, timeZone: string): Promise<str
   await db.deleteFrom('set_up_link').where('used_at', 'is', null).execute();
   await db
     .insertInto('set_up_link')
-    .values({ hash: mark(token), school_id: school.id })
+    .values({ hash: hashOf(token), school_id: school.id })
     .execute();
   return token;
 }
@@ -36,7 +35,7 @@ export async function isSetUpLink(db: Database, token: string): Promise<boolean>
   const link = await db
     .selectFrom('set_up_link')
     .select('hash')
-    .where('hash', '=', mark(token))
+    .where('hash', '=', hashOf(token))
     .where('used_at', 'is', null)
     .where('made_at', '>', new Date(Date.now() - LINK_LASTS))
     .executeTakeFirst();
@@ -58,7 +57,7 @@ export async function useSetUpLink(db: Database, token: string, first: FirstAdmi
     const link = await tx
       .updateTable('set_up_link')
       .set({ used_at: new Date() })
-      .where('hash', '=', mark(token))
+      .where('hash', '=', hashOf(token))
       .where('used_at', 'is', null)
       .returning('school_id')
       .executeTakeFirst();

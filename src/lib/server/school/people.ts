@@ -56,7 +56,7 @@ async function insertPerson(tx: Tx, office: SignedIn, person: NewPerson): Promis
 /** An account for somebody new, who gets a first password next. @returns its id */
 export const addPerson = (
   db: Database,
-  { person: office }: Grant<'keep the school'>,
+  { person: office }: Grant<'manage the school'>,
   person: NewPerson,
 ): Promise<string> => inTransaction(db, (tx) => insertPerson(tx, office, person));
 
@@ -66,7 +66,7 @@ export const addPerson = (
  */
 export async function addTeachers(
   db: Database,
-  { person: office }: Grant<'keep the school'>,
+  { person: office }: Grant<'manage the school'>,
   entries: readonly Entry[],
 ): Promise<number> {
   return inTransaction(db, async (tx) => {
@@ -115,7 +115,7 @@ export interface GivenPassword {
 /** New passwords for people of the office's school. */
 export const givePasswords = (
   app: Using<'db' | 'news'>,
-  { person }: Grant<'keep the school'>,
+  { person }: Grant<'manage the school'>,
   people: readonly string[],
 ): Promise<GivenPassword[]> => setNewPasswords(app, person, people);
 
@@ -166,7 +166,7 @@ export async function setNewPasswords(
 /** Lets nobody sign in to an account any more, or again. @throws Refusal when it is one's own */
 export async function setDisabled(
   app: Using<'db' | 'news'>,
-  { person: office }: Grant<'keep the school'>,
+  { person: office }: Grant<'manage the school'>,
   person: string,
   disabled: boolean,
 ): Promise<void> {

@@ -20,7 +20,7 @@ export async function readQuietHours(db: Database, school: number): Promise<Quie
 
 export const setQuietHours = (
   db: Database,
-  { person }: Grant<'keep the school'>,
+  { person }: Grant<'manage the school'>,
   { from, to }: QuietHours,
 ) =>
   db

@@ -13,7 +13,7 @@ export async function readTimeZone(db: Database, school: number): Promise<string
 
 export const setTimeZone = (
   db: Database,
-  { person }: Grant<'keep the school'>,
+  { person }: Grant<'manage the school'>,
   time_zone: string,
 ): Promise<unknown> =>
   db.updateTable('school').set({ time_zone }).where('id', '=', person.school_id).execute();

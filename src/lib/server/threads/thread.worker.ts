@@ -18,7 +18,7 @@ async function work(task: Task): Promise<Reply> {
   if (task.kind === 'codes') return { answer: readCodeFile(task.name, bytes) };
   const { readDocument } = await import('../import/read-document');
   const carried: Uint8Array[] = [];
-  const keep = async (picture: Buffer) => {
+  const save = async (picture: Buffer) => {
     const { name } = await namePicture(picture);
     carried.push(picture);
     return name;
@@ -26,7 +26,7 @@ async function work(task: Task): Promise<Reply> {
   const { page, ...read } = await readDocument(
     { name: task.name, bytes },
     new Map(task.pictures),
-    keep,
+    save,
   );
   return { answer: { ...read, page: page.toJSON(), carried } };
 }

@@ -3,7 +3,7 @@ import type { EditorView } from 'prosemirror-view';
 import type { PageSession } from '../page/page-session.svelte';
 import { oneAtATime } from '../one-at-a-time';
 import { send } from '../send';
-import { chooseThread, setThreads } from '../page/thread-marks';
+import { chooseThread, setThreads } from '../page/thread-highlights';
 
 /** The conversations in the margin of one page, and their marks in its text. */
 export class ThreadStore {

@@ -39,7 +39,7 @@
   let fault = $state('');
   let root: HTMLElement | undefined = $state();
 
-  async function take(files: File[]) {
+  async function accepted(files: File[]) {
     fault = '';
     if (files.length === 0) return;
     onfiles?.(files);
@@ -57,7 +57,7 @@
     disabled={busy}
     maxFiles={multiple ? 200 : 1}
     acceptedFiles={onfiles ? [] : undefined}
-    onFileAccept={({ files }) => take(files)}
+    onFileAccept={({ files }) => accepted(files)}
     onFileReject={({ files }) => {
       const [first] = files;
       if (first) fault = `“${first.file.name}” is not read here. What is: ${listed(accept)}.`;

@@ -1,15 +1,15 @@
 import { Step } from 'prosemirror-transform';
-import { wordsOf } from '$core/history/set-aside';
+import { textOfStep } from '$core/history/set-aside';
 import { StepsMessage } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
 import { askForNews, Refused, type Fetch } from '../page/ask';
-import { keep, readAll } from './sealed-store';
+import { store, readAll } from './sealed-store';
 
 /** Steps that the server has not taken in yet, as they lie in this browser. */
 export type Unsent = StepsMessage;
 
 /** Words of an earlier visit that the server would not take; they stay in this browser until their writer says. */
-export interface KeptWords {
+export interface KeptText {
   key: string;
   words: string;
 }
@@ -18,8 +18,8 @@ const unsentName = (page: string, client: string) => `unsent ${page} ${client}`;
 const keptName = (page: string, client = '') => `kept ${page} ${client}`;
 
 /** Keeps what a visit has not sent yet, or forgets it when there is nothing. */
-export const keepUnsent = (page: string, client: string, unsent: Unsent | null): Promise<void> =>
-  keep(unsentName(page, client), unsent);
+export const saveUnsent = (page: string, client: string, unsent: Unsent | null): Promise<void> =>
+  store(unsentName(page, client), unsent);
 
 /** Says that a visit goes on, so that other tabs leave its unsent steps to it. @returns what ends it */
 export function holdVisit(page: string, client: string): () => void {
@@ -52,11 +52,11 @@ export async function sendLeftovers(fetch: Fetch, page = '') {
     const [, to = ''] = name.split(' ');
     try {
       await askForNews(fetch, `/pages/${to}/steps`, unsent);
-      await keep(name, null);
+      await store(name, null);
     } catch (error) {
       if (error instanceof Refused && error.status !== 401) {
-        await keep(keptName(to, unsent.client), unsent);
-        await keep(name, null);
+        await store(keptName(to, unsent.client), unsent);
+        await store(name, null);
         sentence = `Some words written here earlier could not be added: ${error.message} They are kept in this browser.`;
       } else later = true;
     }
@@ -64,13 +64,13 @@ export async function sendLeftovers(fetch: Fetch, page = '') {
   return { sentence, later };
 }
 
-export async function keptWords(page: string): Promise<KeptWords[]> {
+export async function keptTexts(page: string): Promise<KeptText[]> {
   return (await readMessages(keptName(page)))
     .map(([key, { lost, steps }]) => ({
       key,
-      words: [...lost, ...steps].map((step) => wordsOf(Step.fromJSON(schema, step))).join(''),
+      words: [...lost, ...steps].map((step) => textOfStep(Step.fromJSON(schema, step))).join(''),
     }))
     .filter(({ words }) => words !== '');
 }
 
-export const forgetKept = (key: string): Promise<void> => keep(key, null);
+export const forgetKept = (key: string): Promise<void> => store(key, null);

@@ -38,7 +38,7 @@ async function unseal(value: Sealed): Promise<unknown> {
 }
 
 /** Keeps a value, as JSON has it, under a name; null removes it. */
-export async function keep(name: string, value: unknown): Promise<void> {
+export async function store(name: string, value: unknown): Promise<void> {
   if (isAway()) return;
   const own = nameOf(name);
   if (value === null) return del(own);

@@ -26,10 +26,10 @@
     session: PageSession;
     view: EditorView | null;
     kind: 'original' | 'reading' | 'copy';
-    tell: (sentence: string) => void;
+    warn: (sentence: string) => void;
     more?: Snippet;
   }
-  let { session, view, kind, tell, more }: Props = $props();
+  let { session, view, kind, warn, more }: Props = $props();
 
   const { nodes, marks } = schema;
   let asking: 'link' | 'formula' | null = $state(null);
@@ -87,7 +87,7 @@
         );
     } else {
       const href = /^[a-z]+:/i.test(text.trim()) ? text.trim() : `https://${text.trim()}`;
-      if (!isSafeLink(href) || !text.trim()) return tell('A link begins with https:// or mailto:.');
+      if (!isSafeLink(href) || !text.trim()) return warn('A link begins with https:// or mailto:.');
       const { from, to, empty } = view.state.selection;
       const mark = marks.link.create({ href });
       view.dispatch(
@@ -109,7 +109,7 @@
           ),
         );
       } catch (error) {
-        tell(error instanceof Error ? error.message : 'The picture could not be added.');
+        warn(error instanceof Error ? error.message : 'The picture could not be added.');
       }
     if (picker) picker.value = '';
   }

@@ -48,18 +48,18 @@ export interface PageManner {
   kind: 'original' | 'reading' | 'copy';
   /** Whether the page's own text is kept from this person. */
   guarded: boolean;
-  tell: (sentence: string) => void;
+  warn: (sentence: string) => void;
 }
 
 /** The editor's plugins for a page in someone's hands. */
-export function pagePlugins({ kind, guarded, tell }: PageManner): Plugin[] {
+export function pagePlugins({ kind, guarded, warn }: PageManner): Plugin[] {
   const original = kind === 'original';
   return [
     ...(guarded ? [guardText] : []),
     ...(original ? [giveIds] : []),
     answerKeys,
     answerHints,
-    pasting({ original, tell }),
+    pasting({ original, warn }),
     lineRules,
     keymap({ Tab: goToNextCell(1), 'Shift-Tab': goToNextCell(-1) }),
     keymap(keys),

@@ -6,18 +6,18 @@ import { bringUpToDate } from '$core/history/rebase';
 import { receive, unsentIn, unsentSteps, versionOf } from '$core/history/unsent-steps';
 import { fingerprint } from '$core/page/fingerprint';
 import { doneMask, partsOf } from '$core/page/parts';
-import { type PageNews, type SetAsideWords } from '$core/page/protocol';
+import { type PageNews, type SetAsideText } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
 import { backOff } from '../back-off';
 import { outbox, type Sender } from '../outbox/outbox';
 import { asJson, askForNews, Refused, type Fetch } from './ask';
 import {
   forgetKept,
-  keepUnsent,
-  keptWords,
+  saveUnsent,
+  keptTexts,
   sendLeftovers,
   holdVisit,
-  type KeptWords,
+  type KeptText,
   type Unsent,
 } from '../outbox/leftover';
 
@@ -36,7 +36,7 @@ export interface SessionStart {
   doc: object;
   plugins: Plugin[];
   /** Words of this person that were set aside before. */
-  setAside: SetAsideWords[];
+  setAside: SetAsideText[];
   /** How to reach the server, where it is not the browser's own way. */
   fetch?: Fetch;
 }
@@ -55,8 +55,8 @@ export class PageSession implements Sender {
   savedAt: number | null = $state(null);
   /** Why the server said no, or what became of earlier words; for the person. */
   sentence: string | null = $state(null);
-  setAside: SetAsideWords[] = $state([]);
-  kept: KeptWords[] = $state([]);
+  setAside: SetAsideText[] = $state([]);
+  kept: KeptText[] = $state([]);
   readonly parts = $derived(partsOf(this.state.doc));
   readonly mask = $derived(doneMask(this.parts));
   /** Called when a state from outside must be shown by the editor. */
@@ -124,7 +124,7 @@ export class PageSession implements Sender {
       const sent = await sendLeftovers(this.fetch, this.page).catch(() => null);
       later = sent?.later ?? false;
       this.sentence = sent?.sentence ?? this.sentence;
-      this.kept = await keptWords(this.page).catch(() => []);
+      this.kept = await keptTexts(this.page).catch(() => []);
       await this.hear();
       if (later) await new Promise((resolve) => setTimeout(resolve, TRY_LEFTOVERS));
     }
@@ -141,7 +141,7 @@ export class PageSession implements Sender {
     this.state = state;
     this.show(state);
     if (!transactions.some((one) => one.docChanged) || !this.hasUnsent) return;
-    void this.keep();
+    void this.saveUnsent();
     if (this.save !== 'refused') this.save = 'saving';
     this.talkIn(GATHER);
   };
@@ -182,9 +182,9 @@ export class PageSession implements Sender {
       });
   }
 
-  private keep(): Promise<void> {
+  private saveUnsent(): Promise<void> {
     this.keeping = this.keeping
-      .then(() => keepUnsent(this.page, this.client, this.unsent()))
+      .then(() => saveUnsent(this.page, this.client, this.unsent()))
       .catch(() => undefined);
     return this.keeping;
   }
@@ -235,11 +235,11 @@ export class PageSession implements Sender {
       const left = this.hasUnsent;
       if (this.save !== 'refused') this.save = left ? 'saving' : 'saved';
       if (!left) this.savedAt = Date.now();
-      await this.keep();
+      await this.saveUnsent();
       if ((left && this.save !== 'refused') || this.heard > this.version) again = 0;
     } catch (error) {
       // What is said to be kept is kept by then.
-      await this.keep().catch(() => undefined);
+      await this.saveUnsent().catch(() => undefined);
       again = this.failed(error);
     } finally {
       this.busy = false;
@@ -302,11 +302,11 @@ export class PageSession implements Sender {
       this.version === news.version &&
       !this.hasUnsent &&
       news.fingerprint !== fingerprint(this.state.doc);
-    if (differs) void this.takeServersPage();
+    if (differs) void this.adoptServerPage();
   }
 
   /** Our page is not the server's, which should not happen: the server's is right, and the log hears of it. */
-  private async takeServersPage() {
+  private async adoptServerPage() {
     const answer = await this.fetch(`/pages/${this.page}?because=differs`);
     if (!answer.ok) return;
     const { doc, version } = await answer.json();

@@ -18,18 +18,18 @@ const picturesOf = (items: DataTransfer | null) =>
 async function insertPictures(
   view: EditorView,
   files: readonly Blob[],
-  tell: (sentence: string) => void,
+  warn: (sentence: string) => void,
 ) {
   for (const picture of files)
     try {
       const file = await uploadPicture(picture);
       view.dispatch(view.state.tr.replaceSelectionWith(schema.node('picture', { file })));
     } catch (error) {
-      tell(error instanceof Error ? error.message : 'The picture could not be added.');
+      warn(error instanceof Error ? error.message : 'The picture could not be added.');
     }
 }
 
-async function uploadCarried(sources: readonly string[], tell: (sentence: string) => void) {
+async function uploadCarried(sources: readonly string[], warn: (sentence: string) => void) {
   const files = new Map<string, string>();
   for (const source of sources) {
     const [head = '', bytes = ''] = source.split(',');
@@ -38,7 +38,7 @@ async function uploadCarried(sources: readonly string[], tell: (sentence: string
     try {
       files.set(source, await uploadPicture(new Blob([binary], { type })));
     } catch (error) {
-      tell(error instanceof Error ? error.message : 'A picture could not be added.');
+      warn(error instanceof Error ? error.message : 'A picture could not be added.');
     }
   }
   return files;
@@ -60,11 +60,11 @@ interface PasteOptions {
   /** Whether answers may be pasted as answers. */
   original: boolean;
   /** Says a sentence to the person. */
-  tell: (sentence: string) => void;
+  warn: (sentence: string) => void;
 }
 
 /** Pasting and dropping: pictures are uploaded, word processors' HTML is mended, nothing active gets through. */
-export function pasting({ original, tell }: PasteOptions): Plugin {
+export function pasting({ original, warn }: PasteOptions): Plugin {
   return new Plugin({
     props: {
       transformPasted: (slice) =>
@@ -72,7 +72,7 @@ export function pasting({ original, tell }: PasteOptions): Plugin {
       handleDrop: (view, event) => {
         const pictures = picturesOf(event.dataTransfer);
         if (pictures.length === 0) return false;
-        void insertPictures(view, pictures, tell);
+        void insertPictures(view, pictures, warn);
         return true;
       },
       handlePaste: (view, event, slice) => {
@@ -87,12 +87,12 @@ export function pasting({ original, tell }: PasteOptions): Plugin {
         const html = data?.getData('text/html') ?? '';
         const pictures = picturesOf(data);
         if (!html && pictures.length > 0) {
-          void insertPictures(view, pictures, tell);
+          void insertPictures(view, pictures, warn);
           return true;
         }
         // What was copied in a page is in our schema already.
         if (!html || html.includes('data-pm-slice')) return false;
-        void pasteHtml(view, html, original, tell);
+        void pasteHtml(view, html, original, warn);
         return true;
       },
     },
@@ -103,12 +103,12 @@ async function pasteHtml(
   view: EditorView,
   html: string,
   original: boolean,
-  tell: (sentence: string) => void,
+  warn: (sentence: string) => void,
 ) {
   // A document made this way runs no script and fetches nothing.
   const { body } = new DOMParser().parseFromString(html, 'text/html');
   const { carried, elsewhere } = pastedPictures(body);
-  cleanPasted(body, await uploadCarried(carried, tell));
+  cleanPasted(body, await uploadCarried(carried, warn));
   const slice = PageParser.fromSchema(schema).parseSlice(body, { preserveWhitespace: false });
   const content = original ? slice.content : withoutAnswers(slice.content);
   view.dispatch(
@@ -117,7 +117,7 @@ async function pasteHtml(
       .scrollIntoView(),
   );
   if (elsewhere > 0)
-    tell(
+    warn(
       elsewhere === 1
         ? 'One picture stayed behind, because what was pasted only says where it is. Copy and paste it by itself.'
         : `${elsewhere} pictures stayed behind, because what was pasted only says where they are. Copy and paste them one by one.`,

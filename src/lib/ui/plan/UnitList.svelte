@@ -15,13 +15,13 @@
     units: UnitOf[];
     /** Where the new order is sent; null when this person may not change it. */
     order: string | null;
-    told: (sentence: string) => void;
+    trouble: (sentence: string) => void;
     head: Snippet<[{ id: string; title: string }]>;
     row: Snippet<[Thing]>;
     foot: Snippet<[string | null]>;
     noUnit: string;
   }
-  let { units, order, told, head, row, foot, noUnit }: Props = $props();
+  let { units, order, trouble, head, row, foot, noUnit }: Props = $props();
 
   const NONE = 'none';
   interface Zone {
@@ -35,10 +35,10 @@
   const loose = $derived(zones.find(({ id }) => id === NONE));
   const still = $derived(order === null);
 
-  function keepUnits(next: Zone[]) {
+  function showUnits(next: Zone[]) {
     zones = loose ? [...next, loose] : next;
   }
-  function keepThings(zone: string, things: Thing[]) {
+  function showThings(zone: string, things: Thing[]) {
     zones = zones.map((one) => (one.id === zone ? { ...one, things } : one));
   }
   function kept() {
@@ -49,7 +49,7 @@
         things: things.map((thing) => thing.id),
       })),
     };
-    send(order, body, 'PUT').catch((error: Error) => told(error.message));
+    send(order, body, 'PUT').catch((error: Error) => trouble(error.message));
   }
   const FLIP = $derived(prefersReducedMotion.current ? 0 : 150);
 </script>
@@ -66,9 +66,9 @@
       dropTargetStyle: {},
       dropTargetClasses: ['drop-here'],
     }}
-    onconsider={({ detail }: CustomEvent<DndEvent<Thing>>) => keepThings(zone.id, detail.items)}
+    onconsider={({ detail }: CustomEvent<DndEvent<Thing>>) => showThings(zone.id, detail.items)}
     onfinalize={({ detail }: CustomEvent<DndEvent<Thing>>) => {
-      keepThings(zone.id, detail.items);
+      showThings(zone.id, detail.items);
       kept();
     }}
   >
@@ -102,9 +102,9 @@
     dragDisabled: still,
     dropTargetStyle: {},
   }}
-  onconsider={({ detail }: CustomEvent<DndEvent<Zone>>) => keepUnits(detail.items)}
+  onconsider={({ detail }: CustomEvent<DndEvent<Zone>>) => showUnits(detail.items)}
   onfinalize={({ detail }: CustomEvent<DndEvent<Zone>>) => {
-    keepUnits(detail.items);
+    showUnits(detail.items);
     kept();
   }}
 >

@@ -21,7 +21,7 @@ class Clipboard {
     this.held = read.success ? read.data : null;
   }
 
-  take(held: Held): void {
+  pickUp(held: Held): void {
     this.held = held;
     sessionStorage.setItem(NAME, JSON.stringify(held));
   }

@@ -31,7 +31,7 @@
   /** So much of the line a name needs to be worth reading, in percent. */
   const ROOM = 5;
   /** A name ends before the next due time; where there is no room it is left out. */
-  const marks = $derived.by(() => {
+  const labels = $derived.by(() => {
     const inOrder = [...due].sort((a, b) => a.at - b.at);
     return inOrder.map((one, index) => {
       const next = inOrder[index + 1];
@@ -42,7 +42,7 @@
   });
   /** What is due has the place; a holiday under it keeps its shade. */
   const isCovered = (from: number, to: number) =>
-    marks.some(({ shown, left, right }) => shown && left < to && right > from);
+    labels.some(({ shown, left, right }) => shown && left < to && right > from);
 </script>
 
 <section
@@ -75,13 +75,13 @@
         style:left="{week.middle}%">wk {week.number}</span
       >
     {/each}
-    {#each marks as mark (mark.id)}
-      <span class="absolute top-1.5 h-5 border-l-2 border-spruce" style:left="{mark.left}%"></span>
-      {#if mark.shown}
+    {#each labels as label (label.id)}
+      <span class="absolute top-1.5 h-5 border-l-2 border-spruce" style:left="{label.left}%"></span>
+      {#if label.shown}
         <span
           class="absolute top-0 truncate px-1.5 text-xs"
-          style:left="{mark.left}%"
-          style:max-width="{mark.right - mark.left}%">{mark.title}</span
+          style:left="{label.left}%"
+          style:max-width="{label.right - label.left}%">{label.title}</span
         >
       {/if}
     {/each}

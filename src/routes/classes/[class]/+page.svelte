@@ -6,7 +6,7 @@
     flagsOf,
     isWithTeacher,
     stateOf,
-    stateWords,
+    sayState,
   } from '$core/copy/state';
   import type { CopyRow } from '$core/copy/copy-row';
   import { writePoints } from '$core/marking/points';
@@ -47,7 +47,7 @@
         const column = { id: copy.assignment, for: copy.for };
         const show = (facts: typeof copy.facts) => {
           const [state, flags] = [stateOf(facts), flagsOf(facts, clock.now)];
-          return { ...copy, state, flags, says: stateWords(state, flags, copy.mask) };
+          return { ...copy, state, flags, says: sayState(state, flags, copy.mask) };
         };
         // What is written together is one thing, and counted once; what is read stands for each alone.
         const shared = show(copy.facts);

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { CopyFlags, CopyState } from '$core/copy/state';
-  import Rosette from '$ui/marks/Rosette.svelte';
+  import Rosette from '$ui/copy/Rosette.svelte';
 
   interface Props {
     copy: {

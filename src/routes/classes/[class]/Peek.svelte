@@ -2,7 +2,7 @@
   import X from '@lucide/svelte/icons/x';
   import type { CopyFlags, CopyState } from '$core/copy/state';
   import { writePoints } from '$core/marking/points';
-  import Rosette from '$ui/marks/Rosette.svelte';
+  import Rosette from '$ui/copy/Rosette.svelte';
   import { send } from '$ui/send';
   import { when } from '$core/calendar/say-time';
   import type { CopyRow } from '$core/copy/copy-row';
@@ -39,7 +39,7 @@
         if (answer.ok) {
           inside = body;
           if (body.handedIn === since)
-            void send(`/pages/${page}/marks`, { move: 'look', handedIn: since }).catch(
+            void send(`/pages/${page}/marking`, { move: 'look', handedIn: since }).catch(
               () => undefined,
             );
         }

@@ -11,7 +11,7 @@ import { readTerms } from '$server/school/calendar';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowPerson(
-  'keep courses',
+  'manage courses',
   async (_event: PageServerLoadEvent, { app, person }) => {
     const today = dayOf(Date.now(), await readTimeZone(app.db, person.school_id));
     return {
@@ -34,7 +34,7 @@ const Wish = z.object({
 
 export const actions = {
   default: allowPerson(
-    'keep courses',
+    'manage courses',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, Wish);
       const klass = await beginClass(app.db, grant, wish);

@@ -8,7 +8,7 @@
   import Notes from '$ui/plan/Notes.svelte';
   import BeginPage from '$ui/plan/BeginPage.svelte';
   import Removed from '$ui/plan/Removed.svelte';
-  import TakenUp from '$ui/plan/TakenUp.svelte';
+  import PickedUp from '$ui/plan/PickedUp.svelte';
   import UnitHead from '$ui/plan/UnitHead.svelte';
   import UnitList from '$ui/plan/UnitList.svelte';
   import { enhance } from '$ui/refresh';
@@ -18,10 +18,10 @@
   import Sharing from './Sharing.svelte';
 
   let { data, form } = $props();
-  let told = $state('');
+  let trouble = $state('');
   let chosen: string[] = $state([]);
   let noting = $state('');
-  const tell = (sentence: string) => (told = sentence);
+  const warn = (sentence: string) => (trouble = sentence);
 
   type Page = (typeof data.pages)[number];
   type Rubric = (typeof data.rubrics)[number];
@@ -75,25 +75,25 @@
     return `${adapts ? `adapts ${adapts}${behind}` : 'original'} · ${count(page.parts, 'part')}${used}`;
   }
 
-  const keeping =
+  const staying =
     () =>
     ({ update }: { update: (options?: { reset?: boolean }) => Promise<void> }) =>
       update({ reset: false });
 
-  function takeUp(move: boolean) {
+  function pickUp(move: boolean) {
     const titles = data.pages.filter(({ id }) => chosen.includes(id)).map(({ title }) => title);
-    clipboard.take({ pages: [...chosen], titles, move });
+    clipboard.pickUp({ pages: [...chosen], titles, move });
     chosen = [];
   }
   const put = async (unit: string | null) =>
-    (told = await clipboard.put(`/courses/${data.course.id}/paste`, unit));
+    (trouble = await clipboard.put(`/courses/${data.course.id}/paste`, unit));
 </script>
 
 <main class="min-w-0 flex-1 overflow-auto px-5 py-5">
   <div class="mx-auto max-w-5xl">
     <div class="flex flex-wrap items-center gap-3">
       {#if data.mayWrite}
-        <form method="POST" action="?/rename" use:enhance={keeping} class="min-w-0 flex-1">
+        <form method="POST" action="?/rename" use:enhance={staying} class="min-w-0 flex-1">
           <h1 class="sr-only">{data.course.title}</h1>
           <input
             class="w-full border-0 border-b border-dashed border-transparent bg-transparent px-0 text-2xl font-bold hover:border-rule focus:border-quiet"
@@ -113,8 +113,8 @@
       <Sharing sharers={data.sharers} colleagues={data.colleagues} mayShare={data.mayShare} />
     </div>
     {#if data.chosen}<p class="text-ink2">Choose what to hand out in {data.chosen.name}.</p>{/if}
-    {#if form?.sentence || told}<p class="trouble mt-3" role="alert">
-        {form?.sentence || told}
+    {#if form?.sentence || trouble}<p class="trouble mt-3" role="alert">
+        {form?.sentence || trouble}
       </p>{/if}
     {#if chosen.length > 0}
       <div
@@ -122,14 +122,14 @@
         role="status"
       >
         <span class="flex-1">{count(chosen.length, 'page')} chosen</span>
-        <button class="act act-small" onclick={() => takeUp(false)}>Copy</button>
-        {#if data.mayWrite}<button class="act act-small" onclick={() => takeUp(true)}>Move</button
+        <button class="act act-small" onclick={() => pickUp(false)}>Copy</button>
+        {#if data.mayWrite}<button class="act act-small" onclick={() => pickUp(true)}>Move</button
           >{/if}
         <button class="act act-small act-plain" onclick={() => (chosen = [])}
           >Clear selection</button
         >
       </div>
-    {:else if data.mayWrite}<TakenUp says="Choose where, here or in another course." />
+    {:else if data.mayWrite}<PickedUp says="Choose where, here or in another course." />
     {/if}
 
     <div class="mt-3">
@@ -147,7 +147,7 @@
       <UnitList
         {units}
         order={data.mayWrite ? `/courses/${data.course.id}/order` : null}
-        told={tell}
+        trouble={warn}
         noUnit="In no unit yet"
       >
         {#snippet head(unit)}

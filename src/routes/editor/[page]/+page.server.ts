@@ -5,7 +5,7 @@ import { openEditor, renamePage } from '$server/course/open-editor';
 import { readForm, formAction } from '$server/http/form';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
-export const load = allowOnPage('keep the page', (_event: PageServerLoadEvent, { app, grant }) =>
+export const load = allowOnPage('manage the page', (_event: PageServerLoadEvent, { app, grant }) =>
   openEditor(app, grant),
 );
 
@@ -13,7 +13,7 @@ const Title = z.object({ title: z.string().trim().min(1, 'A page needs a title.'
 
 export const actions = {
   settled: allowOnPage(
-    'keep the page',
+    'manage the page',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const shape = z.object({ version: z.coerce.number().int().min(0) });
       const { version } = await readForm(request, shape);
@@ -21,7 +21,7 @@ export const actions = {
     }),
   ),
   rename: allowOnPage(
-    'keep the page',
+    'manage the page',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { title } = await readForm(request, Title);
       await renamePage(app.db, grant, title);

@@ -28,10 +28,10 @@
 
   let { data, form } = $props();
   let view: EditorView | null = $state(null);
-  let told = $state('');
+  let trouble = $state('');
   let choosing = $state(false);
   let keys = $state(untrack(() => data.keys));
-  const tell = (sentence: string) => (told = sentence);
+  const warn = (sentence: string) => (trouble = sentence);
 
   // Only what is handed out asks for answers.
   const asks = untrack(() => data.kind === 'original');
@@ -43,7 +43,7 @@
         version: data.version,
         doc: data.doc,
         setAside: data.setAside,
-        plugins: pagePlugins({ kind, guarded: false, tell }),
+        plugins: pagePlugins({ kind, guarded: false, warn }),
       }),
   );
   onMount(() => followPage(session));
@@ -104,7 +104,7 @@
 <div class="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
   <main class="flex min-w-0 flex-1 flex-col max-lg:shrink-0">
     <div class="flex flex-wrap items-center border-b border-rule bg-sheet px-4 py-1">
-      <PageToolbar {session} {view} {kind} {tell}>
+      <PageToolbar {session} {view} {kind} {warn}>
         {#snippet more()}
           {#if asks}<div class="relative ml-2">
               <button
@@ -181,8 +181,8 @@
     class="w-84 shrink-0 overflow-auto border-l border-rule bg-sheet px-5 py-5 max-lg:w-full max-lg:border-t max-lg:border-l-0"
     aria-label="Parts of the page"
   >
-    {#if told || form?.sentence || session.sentence}<p class="trouble mb-3" role="alert">
-        {told || form?.sentence || session.sentence}
+    {#if trouble || form?.sentence || session.sentence}<p class="trouble mb-3" role="alert">
+        {trouble || form?.sentence || session.sentence}
       </p>{/if}
     {#if data.base && data.base.version > data.base.since}
       {#key data.base.version}<Adapted base={data.base} {session} {view} />{/key}
@@ -199,7 +199,7 @@
           pos={chosen.pos}
           keyOf={keys[chosen.part.id] ?? null}
           kept={(next) => (keys = next)}
-          {tell}
+          {warn}
         />
       {/key}
     {/if}

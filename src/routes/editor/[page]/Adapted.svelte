@@ -2,7 +2,7 @@
   import { Node } from 'prosemirror-model';
   import type { EditorView } from 'prosemirror-view';
   import { untrack } from 'svelte';
-  import { piecesOf, takeOver, type Piece } from '$core/history/take-over';
+  import { piecesOf, applyPiece, type Piece } from '$core/history/apply-piece';
   import { textOf } from '$core/page/parts';
   import { schema } from '$core/page/schema';
   import type { PageSession } from '$ui/page/page-session.svelte';
@@ -22,14 +22,14 @@
   const pieces = $derived(
     piecesOf(was, is, session.state.doc).filter(({ key }) => !done.includes(key)),
   );
-  const words = (blocks: readonly Node[]) => {
+  const excerptOf = (blocks: readonly Node[]) => {
     const text = blocks.map(textOf).join(' ').trim();
     return text.length > 160 ? `${text.slice(0, 157)}…` : text || 'something without words';
   };
 
-  function take(piece: Piece) {
+  function apply(piece: Piece) {
     if (!view) return;
-    view.dispatch(view.state.tr.step(takeOver(piece, view.state.doc)).scrollIntoView());
+    view.dispatch(view.state.tr.step(applyPiece(piece, view.state.doc)).scrollIntoView());
     done = [...done, piece.key];
   }
 </script>
@@ -45,15 +45,17 @@
     <ol class="mt-2 flex flex-col gap-3">
       {#each pieces as piece (piece.key)}
         <li class="border-t border-plum/30 pt-2 text-sm">
-          {#if piece.was.length > 0}<p class="text-ink2 line-through">{words(piece.was)}</p>{/if}
-          {#if piece.is.length > 0}<p class="font-bold">{words(piece.is)}</p>{:else}<p>
+          {#if piece.was.length > 0}<p class="text-ink2 line-through">
+              {excerptOf(piece.was)}
+            </p>{/if}
+          {#if piece.is.length > 0}<p class="font-bold">{excerptOf(piece.is)}</p>{:else}<p>
               is gone
             </p>{/if}
           {#if !piece.untouched && piece.mine.length > 0}<p class="mt-1">
-              Here it is different: “{words(piece.mine)}”. Taking it over replaces that.
+              Here it is different: “{excerptOf(piece.mine)}”. Taking it over replaces that.
             </p>{/if}
           <div class="mt-1.5 flex gap-2">
-            <button class="act act-small" onclick={() => take(piece)}>Take over</button>
+            <button class="act act-small" onclick={() => apply(piece)}>Take over</button>
             <button class="act act-small act-plain" onclick={() => (done = [...done, piece.key])}
               >Leave as it is</button
             >

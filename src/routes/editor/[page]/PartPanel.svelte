@@ -15,9 +15,9 @@
     pos: number;
     keyOf: AnswerKey | null;
     kept: (keys: Record<string, AnswerKey>) => void;
-    tell: (sentence: string) => void;
+    warn: (sentence: string) => void;
   }
-  let { page, view, part, node, pos, keyOf, kept, tell }: Props = $props();
+  let { page, view, part, node, pos, keyOf, kept, warn }: Props = $props();
 
   const KINDS = {
     short: 'Short text',
@@ -36,35 +36,35 @@
 
   /** One after the other, so that what was said last is what stays. */
   let keeping = Promise.resolve();
-  function keep(key: () => AnswerKey | null) {
+  function save(key: () => AnswerKey | null) {
     const id = part.id;
     keeping = keeping.then(async () => {
       try {
         kept(await send(`/pages/${page}/keys`, { part: id, key: key() }, 'PUT'));
-        tell('');
+        warn('');
       } catch (error) {
-        tell(error instanceof Error ? error.message : '');
+        warn(error instanceof Error ? error.message : '');
       }
     });
   }
-  function keepNumber() {
-    if (value.trim() === '') return keep(() => null);
+  function saveNumber() {
+    if (value.trim() === '') return save(() => null);
     const number = readNumber(value);
     const within = tolerance.trim() === '' ? { digits: '' } : readNumber(tolerance);
     if (!number || !within)
-      return tell('The expected answer and its tolerance are numbers, such as 2.6 and 0.1.');
+      return warn('The expected answer and its tolerance are numbers, such as 2.6 and 0.1.');
     const key = { value: number.digits, tolerance: within.digits, unit: node.attrs.unit };
-    keep(() => ({ kind: 'number', ...key }));
+    save(() => ({ kind: 'number', ...key }));
   }
-  function keepShort() {
+  function saveShort() {
     const texts = accepted
       .split('\n')
       .map((text) => text.trim())
       .filter(Boolean);
-    keep(() => (texts.length > 0 ? { kind: 'short', accepted: texts } : null));
+    save(() => (texts.length > 0 ? { kind: 'short', accepted: texts } : null));
   }
-  function keepChoice(id: string, is: boolean) {
-    keep(() => {
+  function saveChoice(id: string, is: boolean) {
+    save(() => {
       const others = node.attrs.several ? right.filter((one) => one !== id) : [];
       const next = is ? [...others, id] : others;
       return next.length > 0 ? { kind: 'choice', right: next } : null;
@@ -89,7 +89,7 @@
         placeholder="m"
         onchange={(event) => {
           setAttribute('unit', event.currentTarget.value.trim());
-          void keepNumber();
+          void saveNumber();
         }}
       /></label
     >
@@ -99,7 +99,7 @@
           class="field"
           inputmode="decimal"
           bind:value
-          onchange={keepNumber}
+          onchange={saveNumber}
         /></label
       >
       <label
@@ -107,14 +107,14 @@
           class="field"
           inputmode="decimal"
           bind:value={tolerance}
-          onchange={keepNumber}
+          onchange={saveNumber}
         /></label
       >
     </div>
   {:else if part.kind === 'short'}
     <label class="mt-3 block"
       ><span class="label">Expected, one on a line</span>
-      <textarea class="field" rows="3" bind:value={accepted} onchange={keepShort}></textarea></label
+      <textarea class="field" rows="3" bind:value={accepted} onchange={saveShort}></textarea></label
     >
   {:else if part.kind === 'writing'}
     <label class="mt-3 block"
@@ -141,7 +141,7 @@
             type={node.attrs.several ? 'checkbox' : 'radio'}
             name="right-{part.id}"
             checked={right.includes(option.attrs.id)}
-            onchange={(event) => keepChoice(option.attrs.id, event.currentTarget.checked)}
+            onchange={(event) => saveChoice(option.attrs.id, event.currentTarget.checked)}
           />{option.textContent || '…'}</label
         >
       {/each}

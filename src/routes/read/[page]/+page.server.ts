@@ -1,6 +1,6 @@
 import { error, redirect, type RequestEvent } from '@sveltejs/kit';
 import { allowOnPage } from '$server/access/allow';
-import { takeReading } from '$server/copy/own-pages';
+import { copyReading } from '$server/copy/own-pages';
 import { formAction } from '$server/http/form';
 import { viewPage } from '$server/page/view-page';
 import type { PageServerLoadEvent } from './$types';
@@ -9,7 +9,7 @@ export const load = allowOnPage(
   'read the page',
   async (_event: PageServerLoadEvent, { app, grant }) => {
     if (grant.thing.kind === 'copy') error(404, 'There is no such page here.');
-    if (grant.may('keep the page')) redirect(303, `/editor/${grant.thing.id}`);
+    if (grant.may('manage the page')) redirect(303, `/editor/${grant.thing.id}`);
     return viewPage(app, grant);
   },
 );
@@ -19,7 +19,7 @@ export const actions = {
   take: allowOnPage(
     'take a copy of the page',
     formAction(async (_event: RequestEvent, { app, grant }) =>
-      redirect(303, `/read/${await takeReading(app, grant)}`),
+      redirect(303, `/read/${await copyReading(app, grant)}`),
     ),
   ),
 };

@@ -11,8 +11,8 @@
 
   let { data } = $props();
   let view: EditorView | null = $state(null);
-  let told = $state('');
-  const tell = (sentence: string) => (told = sentence);
+  let trouble = $state('');
+  const warn = (sentence: string) => (trouble = sentence);
   const session = untrack(
     () =>
       new PageSession({
@@ -20,7 +20,7 @@
         version: data.version,
         doc: data.doc,
         setAside: data.setAside,
-        plugins: pagePlugins({ kind: 'reading', guarded: false, tell }),
+        plugins: pagePlugins({ kind: 'reading', guarded: false, warn }),
       }),
   );
   onMount(() => followPage(session));
@@ -36,12 +36,12 @@
         <button class="act act-small">Copy to my workbook</button>
       </form>
     {/if}
-    {#if told || session.sentence}<p class="trouble mt-3" role="alert">
-        {told || session.sentence}
+    {#if trouble || session.sentence}<p class="trouble mt-3" role="alert">
+        {trouble || session.sentence}
       </p>{/if}
     {#if data.mayWrite}
       <div class="mt-2 flex flex-wrap items-center gap-3">
-        <PageToolbar {session} {view} kind="copy" {tell} />
+        <PageToolbar {session} {view} kind="copy" {warn} />
         <p class="text-sm text-ink2">
           {data.isOwn ? 'Your own page' : 'Everybody in the class writes here'} · <SaveWords
             {session}

@@ -9,7 +9,7 @@ import { readTimeZone, setTimeZone } from '$server/school/time-zone';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowPerson(
-  'keep the school',
+  'manage the school',
   async (_event: PageServerLoadEvent, { app, person }) => {
     const timeZone = await readTimeZone(app.db, person.school_id);
     const terms = await readTerms(app.db, person.school_id);
@@ -46,27 +46,27 @@ const Entry = z.object({
 
 export const actions = {
   write: allowPerson(
-    'keep the school',
+    'manage the school',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { kind, ...entry } = await readForm(request, Entry);
       await writeStretch(app.db, grant, kind, entry);
     }),
   ),
   drop: allowPerson(
-    'keep the school',
+    'manage the school',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, z.object({ kind, id }));
       await dropStretch(app.db, grant, wish.kind, wish.id);
     }),
   ),
   quiet: allowPerson(
-    'keep the school',
+    'manage the school',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       await setQuietHours(app.db, grant, await readForm(request, QuietHours));
     }),
   ),
   zone: allowPerson(
-    'keep the school',
+    'manage the school',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { zone } = await readForm(
         request,

@@ -7,7 +7,7 @@ import { readTimeZone } from '$server/school/time-zone';
 import type { PageServerLoadEvent } from './$types';
 
 export const load = allowPerson(
-  'keep the school',
+  'manage the school',
   async (_event: PageServerLoadEvent, { app, person, grant }) => {
     const now = Date.now();
     return {
@@ -22,7 +22,7 @@ export const load = allowPerson(
 
 export const actions = {
   again: allowPerson(
-    'keep the school',
+    'manage the school',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const work = await readForm(
         request,

@@ -16,7 +16,7 @@
   import Margin from '$ui/comments/Margin.svelte';
   import { ThreadStore } from '$ui/comments/thread-store.svelte';
   import { Draft } from '$ui/draft.svelte';
-  import Rosette from '$ui/marks/Rosette.svelte';
+  import Rosette from '$ui/copy/Rosette.svelte';
   import { followPage } from '$ui/page/follow-page';
   import { pagePlugins } from '$ui/page/page-plugins';
   import { PageSession } from '$ui/page/page-session.svelte';
@@ -24,7 +24,7 @@
   import PageView from '$ui/page/PageView.svelte';
   import SetAside from '$ui/page/SetAside.svelte';
   import SaveWords from '$ui/page/SaveWords.svelte';
-  import { threadMarks } from '$ui/page/thread-marks';
+  import { threadHighlights } from '$ui/page/thread-highlights';
   import { oneAtATime } from '$ui/one-at-a-time';
   import { send } from '$ui/send';
   import { away, when } from '$core/calendar/say-time';
@@ -32,11 +32,11 @@
   let { data } = $props();
   const clock = new Clock();
   let view: EditorView | null = $state(null);
-  let told = $state('');
+  let trouble = $state('');
   const note = untrack(() => new Draft(`note ${data.page}`));
   let handing = $state(false);
   let moving = $state(false);
-  const tell = (sentence: string) => (told = sentence);
+  const warn = (sentence: string) => (trouble = sentence);
 
   const session = untrack(
     () =>
@@ -46,8 +46,8 @@
         doc: data.doc,
         setAside: data.setAside,
         plugins: [
-          ...pagePlugins({ kind: 'copy', guarded: data.assignment.guarded, tell }),
-          threadMarks((thread) => {
+          ...pagePlugins({ kind: 'copy', guarded: data.assignment.guarded, warn }),
+          threadHighlights((thread) => {
             store.choose(thread, view);
             document.getElementById(`thread-${thread}`)?.scrollIntoView({ block: 'nearest' });
           }),
@@ -104,7 +104,7 @@
 
   async function move(body: { move: 'hand in'; note: string } | { move: 'take back' }) {
     moving = true;
-    told = '';
+    trouble = '';
     try {
       await session.flush();
       await send(`/pages/${data.page}/moves`, body);
@@ -112,7 +112,7 @@
       session.tryAgain();
       note.text = '';
     } catch (error) {
-      told = `${error instanceof Error ? error.message : 'This was not done.'} Your words are kept.`;
+      trouble = `${error instanceof Error ? error.message : 'This was not done.'} Your words are kept.`;
     } finally {
       moving = false;
       handing = false;
@@ -144,7 +144,7 @@
             You were given another page for this. What stands here is kept for you to read.
           </p>{/if}
         {#if writable && !isTask}<div class="sticky top-0 z-10 mt-2 -ml-2 bg-(--page)">
-            <PageToolbar {session} {view} kind="copy" {tell} />
+            <PageToolbar {session} {view} kind="copy" {warn} />
           </div>{/if}
         {#if session.setAside.length + session.kept.length > 0}<SetAside {session} {view} />{/if}
         <div class="mt-1 pl-4" hidden={isTask}>
@@ -214,8 +214,8 @@
     aria-labelledby="from"
   >
     <h2 id="from" class="mb-3 font-bold">From {data.assignment.from}</h2>
-    {#if told || session.sentence}<p class="trouble mb-3" role="alert">
-        {told || session.sentence}
+    {#if trouble || session.sentence}<p class="trouble mb-3" role="alert">
+        {trouble || session.sentence}
       </p>{/if}
     {#if copy.points !== null}
       <p class="mb-3 rounded-lg border border-rule px-4 py-3 text-lg">

@@ -20,7 +20,7 @@ const nameHolder = (holder: Holder) =>
   'course' in holder ? `course ${holder.course}` : `class ${holder.class}`;
 
 export const load = allowInClass(
-  'keep the class',
+  'manage the class',
   async ({ url }: PageServerLoadEvent, { app, grant }) => {
     const { id, name, title } = grant.thing;
     const sources = await viewSources(app, grant, readHolder(url.searchParams.get('from') ?? ''));
@@ -44,7 +44,7 @@ const unitWish = z.object({
 
 export const actions = {
   default: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const fields = await readFields(request);
       const source = readHolder(String(fields.get('from') ?? ''));

@@ -6,7 +6,7 @@ import { readForm, formAction } from '$server/http/form';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowInClass(
-  'keep the class',
+  'manage the class',
   async (_event: PageServerLoadEvent, { app, grant }) => {
     const { id, name, title } = grant.thing;
     return {
@@ -18,7 +18,7 @@ export const load = allowInClass(
 
 export const actions = {
   drop: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, z.object({ grouping: z.uuid('Choose groups first.') }));
       await dropGrouping(app.db, grant, wish.grouping);

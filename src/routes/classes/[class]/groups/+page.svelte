@@ -78,7 +78,7 @@
     const made = (by === 'chance' ? randomGroups : balancedGroups)(members, size, chance);
     show(made.map((members, index) => ({ name: `Group ${index + 1}`, members })));
   }
-  async function keep() {
+  async function save() {
     trouble = '';
     const wish = {
       id: chosen,
@@ -178,7 +178,7 @@
           aria-label="Name of these groups"
           maxlength="100"
         />
-        <button class="act act-main" onclick={keep} disabled={groups.length === 0}>Save</button>
+        <button class="act act-main" onclick={save} disabled={groups.length === 0}>Save</button>
         {#if chosen}
           <button class="act act-plain" onclick={() => open(null)}>New groups</button>
           <form

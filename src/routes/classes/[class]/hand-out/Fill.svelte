@@ -3,12 +3,12 @@
   import { goto } from '$app/navigation';
   import type { HandOutWish } from '$core/handout/wish';
   import AsStudent from '$ui/handout/AsStudent.svelte';
-  import PlanWords from '$ui/handout/PlanWords.svelte';
+  import PlanSentences from '$ui/handout/PlanSentences.svelte';
   import WishFields from '$ui/handout/WishFields.svelte';
   import { WishForm } from '$ui/handout/wish-form.svelte';
   import { differences } from '$core/lists/differences';
   import { sayOddity, sayPlanFact } from '$core/handout/say-plan';
-  import { wishWords } from '$core/handout/wish-words';
+  import { describeHandOut } from '$core/handout/describe-hand-out';
   import Conflict from '$ui/Conflict.svelte';
   import { Refusal, send } from '$ui/send';
   import { sayDay, when } from '$core/calendar/say-time';
@@ -75,14 +75,14 @@
       if (goesOut) await goto(`/classes/${data.klass.id}/hand-out`);
       else kept = 'Saved as a draft. The staff of the class can finish it.';
     });
-  const keepTemplate = () =>
+  const saveTemplate = () =>
     attempt(async () => {
       await send(`/classes/${data.klass.id}/hand-out/templates`, { name, wish: form.whole });
       kept = `Saved as the template “${name}”.`;
       naming = false;
     });
   /** As another hand-out was, with this one's pages, classes and title. */
-  function take(wish: HandOutWish) {
+  function fillAs(wish: HandOutWish) {
     const { title, originals, classes, instructions, due } = form.whole;
     const first = wish.originals[0]?.delivery ?? 'one each';
     form = new WishForm(
@@ -119,7 +119,7 @@
         {#if data.last}<button
             type="button"
             class="act act-small"
-            onclick={() => data.last && take(data.last)}>As last time</button
+            onclick={() => data.last && fillAs(data.last)}>As last time</button
           >{/if}
         {#if data.templates.length > 0}
           <select
@@ -128,7 +128,7 @@
             value=""
             onchange={(event) => {
               const chosen = data.templates.find(({ id }) => id === event.currentTarget.value);
-              if (chosen) take(chosen.wish);
+              if (chosen) fillAs(chosen.wish);
               event.currentTarget.value = '';
             }}
           >
@@ -143,7 +143,7 @@
       {#if theirs}
         <Conflict
           by={theirs.by}
-          differences={differences(wishWords(form.whole), wishWords(theirs.wish))}
+          differences={differences(describeHandOut(form.whole), describeHandOut(theirs.wish))}
           takeTheirs={() => {
             if (!theirs) return;
             form = new WishForm(data.world, theirs.wish, theirs.goesOut);
@@ -158,7 +158,7 @@
       {/if}
       <WishFields {form} fixed={data.klass.id} fresh />
       <div class="sticky bottom-0 z-10 -mx-2 border-t border-rule bg-paper px-2 pt-3">
-        <PlanWords
+        <PlanSentences
           sentences={plan.facts.map((fact) => sayPlanFact(fact, zone))}
           oddities={plan.oddities.map((oddity) => sayOddity(oddity, zone))}
         />
@@ -199,7 +199,7 @@
                 bind:value={name}
               /></label
             >
-            <button type="button" class="act" disabled={!name.trim()} onclick={keepTemplate}
+            <button type="button" class="act" disabled={!name.trim()} onclick={saveTemplate}
               >Save</button
             >
           </div>

@@ -38,7 +38,7 @@ const AREAS = ['shelf', 'worktable', 'cupboard', 'welcome'] as const;
 
 export const actions = {
   unit: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, z.object({ title, unit: id.optional() }));
       if (wish.unit) await renameUnit(app.db, grant, wish.unit, wish.title);
@@ -47,7 +47,7 @@ export const actions = {
     }),
   ),
   dropUnit: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { unit } = await readForm(request, z.object({ unit: id }));
       await dropUnit(app.db, grant, unit);
@@ -55,7 +55,7 @@ export const actions = {
     }),
   ),
   begin: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
@@ -66,7 +66,7 @@ export const actions = {
     }),
   ),
   area: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
@@ -76,7 +76,7 @@ export const actions = {
     }),
   ),
   away: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(request, z.object({ page: id, away: z.stringbool() }));
       await putAway(app.db, grant, wish.page, wish.away);
@@ -84,7 +84,7 @@ export const actions = {
     }),
   ),
   note: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
@@ -98,14 +98,14 @@ export const actions = {
     }),
   ),
   settle: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { note } = await readForm(request, z.object({ note: id }));
       await settleNote(app.db, grant, note);
     }),
   ),
   open: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { at } = await readForm(request, z.object({ at: z.string().default('') }));
       const now = new Date();
@@ -116,13 +116,13 @@ export const actions = {
     }),
   ),
   stay: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async (_event: RequestEvent, { app, grant }) =>
       setOpening(app, grant, null, new Date()),
     ),
   ),
   close: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async (_event: RequestEvent, { app, grant }) => closeClass(app, grant)),
   ),
 };

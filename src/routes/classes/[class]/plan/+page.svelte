@@ -8,7 +8,7 @@
   import Notes from '$ui/plan/Notes.svelte';
   import BeginPage from '$ui/plan/BeginPage.svelte';
   import Removed from '$ui/plan/Removed.svelte';
-  import TakenUp from '$ui/plan/TakenUp.svelte';
+  import PickedUp from '$ui/plan/PickedUp.svelte';
   import UnitHead from '$ui/plan/UnitHead.svelte';
   import UnitList from '$ui/plan/UnitList.svelte';
   import { aboutClasses, enhance, refreshOnNews } from '$ui/refresh';
@@ -20,7 +20,7 @@
   import Opening from './Opening.svelte';
 
   let { data, form } = $props();
-  let told = $state('');
+  let trouble = $state('');
   let noting = $state('');
   $effect(() => refreshOnNews('uncia:plan', aboutClasses([data.klass.id])));
 
@@ -67,29 +67,29 @@
   const assignmentsIn = (unit: string | null) =>
     (source?.assignments ?? []).filter((assignment) => assignment.unit === unit);
   const isEmpty = $derived(units.every(({ things }) => things.length === 0) && units.length === 1);
-  function dueWords(due: number | null): string {
+  function sayDue(due: number | null): string {
     if (due === null) return 'no due time';
     return `${due < data.now ? 'was due' : 'due'} ${when(due, data.now, data.klass.timeZone)}`;
   }
   const put = async (unit: string | null) =>
-    (told = await clipboard.put(`/classes/${data.klass.id}/plan/paste`, unit));
+    (trouble = await clipboard.put(`/classes/${data.klass.id}/plan/paste`, unit));
 </script>
 
 <div class="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
   <main class="min-w-0 flex-1 overflow-auto px-5 py-3 max-lg:overflow-visible">
     <div class="flex flex-wrap items-center gap-x-6 gap-y-1">
       <h1 class="text-lg font-bold">{data.klass.name} {data.klass.title}</h1>
-      {#if !data.isStudent}<ClassViews klass={data.klass.id} leads={data.mayKeep} />{/if}
+      {#if !data.isStudent}<ClassViews klass={data.klass.id} leads={data.mayManage} />{/if}
       <span class="flex-1"></span>
       {#if data.isStudent}<a class="act act-small" href="/classes/{data.klass.id}/workbook"
           >My workbook</a
         >{/if}
-      {#if data.mayKeep}<a class="act act-small" href="/classes/{data.klass.id}/build"
+      {#if data.mayManage}<a class="act act-small" href="/classes/{data.klass.id}/build"
           >Bring in units</a
         >{/if}
     </div>
-    {#if form?.sentence || told}<p class="trouble mt-3" role="alert">
-        {form?.sentence || told}
+    {#if form?.sentence || trouble}<p class="trouble mt-3" role="alert">
+        {form?.sentence || trouble}
       </p>{/if}
     {#if data.build && data.build.finished_at === null}
       <div class="notice mt-3" role="status">
@@ -101,8 +101,10 @@
         </div>
       </div>
     {/if}
-    {#if data.mayKeep}<TakenUp says="Readings go to the shelf, all else into the cupboard." />{/if}
-    {#if isEmpty && data.mayKeep}
+    {#if data.mayManage}<PickedUp
+        says="Readings go to the shelf, all else into the cupboard."
+      />{/if}
+    {#if isEmpty && data.mayManage}
       <div class="notice mt-4 max-w-2xl">
         <p class="font-bold">There is nothing in {data.klass.name} yet.</p>
         <p class="mt-1">
@@ -117,12 +119,12 @@
     <div class="mt-4 max-w-4xl">
       <UnitList
         {units}
-        order={data.mayKeep ? `/classes/${data.klass.id}/plan/order` : null}
-        told={(sentence) => (told = sentence)}
+        order={data.mayManage ? `/classes/${data.klass.id}/plan/order` : null}
+        trouble={(sentence) => (trouble = sentence)}
         noUnit="In no unit"
       >
         {#snippet head(unit)}
-          <UnitHead {unit} mayWrite={data.mayKeep} {put} note={() => (noting = unit.id)} />
+          <UnitHead {unit} mayWrite={data.mayManage} {put} note={() => (noting = unit.id)} />
         {/snippet}
         {#snippet row(thing: Thing)}
           {@const area = thing.area && thing.area !== 'welcome' ? AREAS[thing.area] : AREAS.shelf}
@@ -135,7 +137,8 @@
               <div class="min-w-0 flex-1">
                 <a
                   class="block truncate font-bold text-ink no-underline hover:text-spruce"
-                  href={data.mayKeep ? `/editor/${thing.id}` : `/read/${thing.id}`}>{thing.title}</a
+                  href={data.mayManage ? `/editor/${thing.id}` : `/read/${thing.id}`}
+                  >{thing.title}</a
                 >
                 <span class="block truncate text-sm text-ink2"
                   >{data.isStudent && thing.area && thing.area !== 'welcome'
@@ -143,7 +146,7 @@
                     : area.title}</span
                 >
               </div>
-              {#if data.mayKeep}
+              {#if data.mayManage}
                 <Menu label="More about {thing.title}">
                   {#snippet button()}<Ellipsis size={18} aria-hidden="true" />{/snippet}
                   {#each Object.entries(AREAS) as [name, { short }] (name)}
@@ -168,7 +171,7 @@
               id={thing.id}
               open={noting === thing.id}
               done={() => (noting = '')}
-              mayWrite={data.mayKeep}
+              mayWrite={data.mayManage}
             />
           </div>
         {/snippet}
@@ -181,7 +184,7 @@
                 class="min-w-0 flex-1 truncate font-bold text-ink no-underline hover:text-spruce"
                 href={assignment.to}>{assignment.title}</a
               >
-              <span class="text-sm text-ink2">{dueWords(assignment.due)}</span>
+              <span class="text-sm text-ink2">{sayDue(assignment.due)}</span>
             </div>
           {/each}
           {#if unit}
@@ -192,16 +195,16 @@
               id={unit}
               open={noting === unit}
               done={() => (noting = '')}
-              mayWrite={data.mayKeep}
+              mayWrite={data.mayManage}
             />
           {/if}
-          {#if data.mayKeep && unit}
+          {#if data.mayManage && unit}
             {@const where = source?.units.find(({ id }) => id === unit)?.title}
             <BeginPage {unit} {where} choice={AREAS_OF_PAGE} />
           {/if}
         {/snippet}
       </UnitList>
-      {#if data.mayKeep}
+      {#if data.mayManage}
         <form method="POST" action="?/unit" use:enhance class="mt-2 flex flex-wrap gap-2">
           <input
             class="field max-w-72"
@@ -227,7 +230,7 @@
     class="w-84 shrink-0 overflow-auto border-l border-rule bg-sheet px-5 py-4 max-lg:w-full max-lg:border-t max-lg:border-l-0"
     aria-label="About the class"
   >
-    {#if data.mayKeep}<Opening
+    {#if data.mayManage}<Opening
         opened={data.opened}
         opens={data.opens}
         now={data.now}
@@ -238,7 +241,7 @@
       welcome={data.welcome}
       about={data.about}
       staff={data.staff}
-      mayKeep={data.mayKeep}
+      mayManage={data.mayManage}
       klass={data.klass.id}
       name={data.klass.name}
     />

@@ -6,21 +6,21 @@
     welcome: { id: string; title: string; doc: object } | null;
     about: string;
     staff: { name: string; kind: string }[];
-    mayKeep: boolean;
+    mayManage: boolean;
     klass: string;
     name: string;
   }
-  let { welcome, about, staff, mayKeep, klass, name }: Props = $props();
+  let { welcome, about, staff, mayManage, klass, name }: Props = $props();
 </script>
 
 <section aria-labelledby="welcome">
   <div class="flex items-baseline gap-2">
     <h2 id="welcome" class="flex-1 font-bold">{welcome?.title ?? 'Welcome'}</h2>
-    {#if welcome && mayKeep}<a class="text-sm" href="/editor/{welcome.id}">Edit</a>{/if}
+    {#if welcome && mayManage}<a class="text-sm" href="/editor/{welcome.id}">Edit</a>{/if}
   </div>
   {#if welcome}
     <div class="mt-1"><PlainPage doc={welcome.doc} label={welcome.title} /></div>
-  {:else if mayKeep}
+  {:else if mayManage}
     <form method="POST" action="?/begin" use:enhance class="mt-1">
       <input type="hidden" name="title" value="Welcome to {name}" />
       <input type="hidden" name="area" value="welcome" />
@@ -32,7 +32,7 @@
 <section class="mt-5" aria-labelledby="staff">
   <div class="flex items-baseline gap-2">
     <h2 id="staff" class="flex-1 font-bold">How to reach us</h2>
-    {#if mayKeep}<a class="text-sm" href="/classes/{klass}/set-up">Edit</a>{/if}
+    {#if mayManage}<a class="text-sm" href="/classes/{klass}/set-up">Edit</a>{/if}
   </div>
   <ul class="mt-1">
     {#each staff as one, index (index)}<li>

@@ -7,7 +7,7 @@ import { giveFirstPasswords, resetPassword } from '$server/roster/first-password
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowInClass(
-  'keep the class',
+  'manage the class',
   async ({ url }: PageServerLoadEvent, { app, grant }) => {
     const { id, name, title } = grant.thing;
     return {
@@ -20,14 +20,14 @@ export const load = allowInClass(
 
 export const actions = {
   undo: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { change } = await readForm(request, z.object({ change: z.uuid('Nothing to undo.') }));
       await undoRoster(app, grant, change);
     }),
   ),
   password: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { student } = await readForm(
         request,
@@ -37,7 +37,7 @@ export const actions = {
     }),
   ),
   passwords: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async (_event: RequestEvent, { app, grant }) => ({
       passwords: await giveFirstPasswords(app.db, grant),
     })),

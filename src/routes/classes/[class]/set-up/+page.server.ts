@@ -6,7 +6,7 @@ import { readForm, formAction } from '$server/http/form';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowInClass(
-  'keep the class',
+  'manage the class',
   async (_event: PageServerLoadEvent, { app, grant }) => {
     const { id, name, title } = grant.thing;
     return {
@@ -21,7 +21,7 @@ const time = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time is missing.')
 
 export const actions = {
   about: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
@@ -34,7 +34,7 @@ export const actions = {
     }),
   ),
   joining: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { rule } = await readForm(
         request,
@@ -44,7 +44,7 @@ export const actions = {
     }),
   ),
   staff: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const wish = await readForm(
         request,
@@ -55,7 +55,7 @@ export const actions = {
     }),
   ),
   slot: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const weekday = z.coerce.number().int().min(1).max(7);
       const slot = await readForm(request, z.object({ weekday, starts: time, ends: time }));
@@ -63,7 +63,7 @@ export const actions = {
     }),
   ),
   dropSlot: allowInClass(
-    'keep the class',
+    'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { slot } = await readForm(request, z.object({ slot: id }));
       await dropSlot(app.db, grant, slot);

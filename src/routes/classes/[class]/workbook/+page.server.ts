@@ -8,7 +8,7 @@ import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 /** A student's own workbook in a class. */
 export const load = allowInClass(
-  'keep own workbook',
+  'manage own workbook',
   async ({ depends }: PageServerLoadEvent, { app, grant }) => {
     depends('uncia:work');
     const { id, name, title } = grant.thing;
@@ -22,7 +22,7 @@ export const load = allowInClass(
 
 export const actions = {
   begin: allowInClass(
-    'keep own workbook',
+    'manage own workbook',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { title } = await readForm(
         request,
@@ -32,7 +32,7 @@ export const actions = {
     }),
   ),
   away: allowInClass(
-    'keep own workbook',
+    'manage own workbook',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { page, away } = await readForm(
         request,

@@ -1,6 +1,6 @@
 <script lang="ts">
-  import { flagsOf, stateOf, stateWords } from '$core/copy/state';
-  import Rosette from '$ui/marks/Rosette.svelte';
+  import { flagsOf, stateOf, sayState } from '$core/copy/state';
+  import Rosette from '$ui/copy/Rosette.svelte';
   import { enhance, followCopies } from '$ui/refresh';
   import FormButton from '$ui/shell/FormButton.svelte';
   import { when } from '$core/calendar/say-time';
@@ -62,7 +62,7 @@
                 ? 'kept to read'
                 : copy.delivery === 'to read'
                   ? 'to read'
-                  : stateWords(state, flags, copy.mask)}</span
+                  : sayState(state, flags, copy.mask)}</span
             >
           </a>
         </li>

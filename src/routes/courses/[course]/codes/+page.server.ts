@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { allowInCourse } from '$server/access/allow';
-import { keepCodes } from '$server/course/codes';
+import { saveCodes } from '$server/course/codes';
 import { viewCodes } from '$server/course/view-course';
 import { readForm, formAction } from '$server/http/form';
 import { Refusal } from '$server/page/refusal';
@@ -34,7 +34,7 @@ export const actions = {
         name: list.name,
         bytes: new Uint8Array(await list.arrayBuffer()),
       });
-      await keepCodes(app.db, grant, read);
+      await saveCodes(app.db, grant, read);
       return { kept: read.codes.length, passed: read.passed.slice(0, 20) };
     }),
   ),

@@ -19,7 +19,7 @@ const NewKey = z.object({ part: z.string().min(1).max(40), key: AnswerKey.nullab
 
 /** What is expected in each part; apart from the page, so that it never reaches a student. */
 export const PUT = allowOnPage(
-  'keep the page',
+  'manage the page',
   async ({ request }: RequestEvent, { app, grant }) => {
     const { part, key } = await readJson(request, NewKey);
     return json(await writeKey(app.db, grant, part, key));

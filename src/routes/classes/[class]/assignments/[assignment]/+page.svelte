@@ -2,13 +2,13 @@
   import MomentField from '$ui/fields/MomentField.svelte';
   import Ellipsis from '@lucide/svelte/icons/ellipsis';
   import { sayChangeFact } from '$core/handout/say-change';
-  import { asksForWork, factsFor, flagsOf, stateOf, stateWords } from '$core/copy/state';
+  import { asksForWork, factsFor, flagsOf, stateOf, sayState } from '$core/copy/state';
   import { patchCopies } from '$core/live/patch-copies';
   import { isMeant } from '$core/handout/wish';
   import { listed } from '$core/lists/listed';
   import { writePoints } from '$core/marking/points';
   import { Clock } from '$ui/clock.svelte';
-  import Rosette from '$ui/marks/Rosette.svelte';
+  import Rosette from '$ui/copy/Rosette.svelte';
   import { aboutClasses, enhance, refreshOnNews } from '$ui/refresh';
   import ClassViews from '$ui/shell/ClassViews.svelte';
   import FormButton from '$ui/shell/FormButton.svelte';
@@ -46,7 +46,7 @@
           const facts = factsFor(copy, student.id);
           const [state, flags] = [stateOf(facts), flagsOf(facts, clock.now)];
           const says = [
-            stateWords(state, flags, copy.mask),
+            sayState(state, flags, copy.mask),
             copy.adapted && 'adapted page',
             copy.group,
             copy.student === null &&

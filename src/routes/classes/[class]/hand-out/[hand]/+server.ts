@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { readLocalTime } from '$core/calendar/local-time';
 import { HandOutWish } from '$core/handout/wish';
 import { allowInClass } from '$server/access/allow';
-import { dropDraft, handOutFrom, keepDraft } from '$server/handout/drafts';
+import { dropDraft, handOutFrom, saveDraft } from '$server/handout/drafts';
 import { readJson } from '$server/http/body';
 import { Refusal } from '$server/page/refusal';
 
@@ -45,7 +45,7 @@ export const PUT = allowInClass(
       version,
       goesOut: at === null ? null : new Date(at),
     };
-    const kept = await keepDraft(app, grant, draft, new Date());
+    const kept = await saveDraft(app, grant, draft, new Date());
     if ('theirs' in kept)
       return json({ message: 'Somebody saved this meanwhile.', ...kept }, { status: 409 });
     return json({ goesOut: at, ...kept });

@@ -2,7 +2,7 @@ import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { HandOutWish } from '$core/handout/wish';
 import { allowInClass } from '$server/access/allow';
-import { keepTemplate } from '$server/handout/drafts';
+import { saveTemplate } from '$server/handout/drafts';
 import { readJson } from '$server/http/body';
 
 const Template = z.object({
@@ -12,6 +12,6 @@ const Template = z.object({
 
 /** Keeps how something is handed out as a template of one's own. */
 export const POST = allowInClass('hand out', async ({ request }: RequestEvent, { app, person }) => {
-  await keepTemplate(app, person, await readJson(request, Template));
+  await saveTemplate(app, person, await readJson(request, Template));
   return json({});
 });

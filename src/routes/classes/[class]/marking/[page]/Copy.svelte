@@ -10,14 +10,14 @@
   import { Clock } from '$ui/clock.svelte';
   import Margin from '$ui/comments/Margin.svelte';
   import { ThreadStore } from '$ui/comments/thread-store.svelte';
-  import Rosette from '$ui/marks/Rosette.svelte';
+  import Rosette from '$ui/copy/Rosette.svelte';
   import { Draft } from '$ui/draft.svelte';
   import { answerHints } from '$ui/page/answers';
   import { followPage } from '$ui/page/follow-page';
   import { PageSession } from '$ui/page/page-session.svelte';
   import PageView from '$ui/page/PageView.svelte';
-  import { threadMarks } from '$ui/page/thread-marks';
-  import { verdictMarks } from '$ui/page/verdict-marks';
+  import { threadHighlights } from '$ui/page/thread-highlights';
+  import { verdictHighlights } from '$ui/page/verdict-highlights';
   import { readAgain, refreshOnNews } from '$ui/refresh';
   import { send } from '$ui/send';
   import { lengthOf, when } from '$core/calendar/say-time';
@@ -40,8 +40,8 @@
         setAside: [],
         plugins: [
           answerHints,
-          verdictMarks(data.keys),
-          threadMarks((thread) => {
+          verdictHighlights(data.keys),
+          threadHighlights((thread) => {
             store.choose(thread, view);
             document.getElementById(`thread-${thread}`)?.scrollIntoView({ block: 'nearest' });
           }),
@@ -53,7 +53,7 @@
   $effect(() => clock.run(5000));
   $effect(() => {
     const look = { move: 'look', handedIn };
-    void send(`/pages/${data.page}/marks`, look).catch(() => undefined);
+    void send(`/pages/${data.page}/marking`, look).catch(() => undefined);
   });
   $effect(() => {
     if (view) untrack(() => view && store.draw(view));

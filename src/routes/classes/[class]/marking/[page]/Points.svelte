@@ -23,14 +23,14 @@
   const read = $derived(text.trim() === '' ? null : readPoints(text));
   const over = $derived(read === null ? null : morePointsThanAsked(read, most));
 
-  async function mark(move: 'keep' | 'hand back') {
+  async function give(move: 'score' | 'hand back') {
     if (text.trim() !== '' && read === null)
       return void (sentence = 'Points are a number such as 6, 6½ or 6.5.');
-    if (move === 'keep' && read === null)
+    if (move === 'score' && read === null)
       return void (sentence = 'There are no points to save yet.');
     sending = true;
     try {
-      await send(`/pages/${page}/marks`, { move, points: read });
+      await send(`/pages/${page}/marking`, { move, points: read });
       sentence = '';
       await changed();
     } catch (error) {
@@ -44,7 +44,7 @@
 <form
   onsubmit={(event) => {
     event.preventDefault();
-    void mark('hand back');
+    void give('hand back');
   }}
 >
   <h2 class="font-bold">{most === null ? 'Hand back' : `Points of ${writePoints(most)}`}</h2>
@@ -57,7 +57,8 @@
         bind:value={text}
         placeholder="–"
       />
-      <button type="button" class="act" disabled={sending} onclick={() => mark('keep')}>Save</button
+      <button type="button" class="act" disabled={sending} onclick={() => give('score')}
+        >Save</button
       >
     {/if}
     <button class="act act-main" disabled={sending}

@@ -5,7 +5,7 @@ import { readJson } from '$server/http/body';
 
 /** Sets which codes an assignment of the class carries. */
 export const PUT = allowInClass(
-  'keep the class',
+  'manage the class',
   async ({ request }: RequestEvent, { app, grant }) => {
     await tag(app.db, grant, await readJson(request, Tagging));
     return json({});

@@ -7,7 +7,7 @@ import { readJson } from '$server/http/body';
 
 /** Puts the units and pages of a class in the order that somebody wants. */
 export const PUT = allowInClass(
-  'keep the class',
+  'manage the class',
   async ({ request }: RequestEvent, { app, grant }) => {
     await arrange(app.db, grant, await readJson(request, Arrangement));
     publishToClasses(app, [grant.thing.id]);

@@ -6,7 +6,7 @@ import { readJson } from '$server/http/body';
 
 /** Copies pages of a course of one's own or a colleague's into the class. */
 export const POST = allowInClass(
-  'keep the class',
+  'manage the class',
   async ({ request }: RequestEvent, { app, grant }) => {
     const wish = await readJson(request, Paste);
     const pages = await pastePages(app, grant, wish);

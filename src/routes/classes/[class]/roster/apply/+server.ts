@@ -6,7 +6,7 @@ import { readRosterRequest } from '$server/roster/request';
 
 /** Puts the chosen changes of a roster into the class, all or none. */
 export const POST = allowInClass(
-  'keep the class',
+  'manage the class',
   async ({ request }: RequestEvent, { app, grant }) => {
     const { roster, whole, chosen, source, fromOffice } = await readRosterRequest(
       request,

@@ -5,7 +5,7 @@ import { readRosterRequest } from '$server/roster/request';
 
 /** What a roster would change. Nothing is changed by asking. */
 export const POST = allowInClass(
-  'keep the class',
+  'manage the class',
   async ({ request }: RequestEvent, { app, grant }) => {
     const { roster, whole, remembered, fromOffice } = await readRosterRequest(request, app, grant);
     const { entries, ...read } = roster;

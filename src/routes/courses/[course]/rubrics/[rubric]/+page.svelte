@@ -7,7 +7,7 @@
   import type { CellFault } from '$core/formats/rubric-table';
   import { differences } from '$core/lists/differences';
   import { totalOf, type RubricTable } from '$core/marking/rubric';
-  import { rubricWords } from '$core/marking/rubric-words';
+  import { describeRubric } from '$core/marking/describe-rubric';
   import Conflict from '$ui/Conflict.svelte';
   import { Refusal, send } from '$ui/send';
   import { enhance, readAgain } from '$ui/refresh';
@@ -36,19 +36,19 @@
   const differing = $derived(
     theirs
       ? differences(
-          rubricWords(title, { levels, criteria }),
-          rubricWords(theirs.title, theirs.table),
+          describeRubric(title, { levels, criteria }),
+          describeRubric(theirs.title, theirs.table),
         )
       : [],
   );
 
-  function take(from: Omit<Theirs, 'by'> = data) {
+  function fill(from: Omit<Theirs, 'by'> = data) {
     ({ levels, criteria } = from.table);
     ({ title, version } = from);
     theirs = null;
   }
 
-  async function keep() {
+  async function save() {
     trouble = '';
     try {
       ({ version } = await send<{ version: number }>(
@@ -69,7 +69,7 @@
     const lowest = Math.min(...levels);
     levels = [...levels, lowest > 0 ? lowest - 1 : Math.max(...levels) + 1];
     criteria = criteria.map((one) => ({ ...one, descriptors: [...one.descriptors, ''] }));
-    void keep();
+    void save();
   }
   function dropLevel(index: number) {
     levels = levels.filter((_, i) => i !== index);
@@ -77,7 +77,7 @@
       ...one,
       descriptors: one.descriptors.filter((_, i) => i !== index),
     }));
-    void keep();
+    void save();
   }
   function addCriterion() {
     const id = crypto.randomUUID().slice(0, 8);
@@ -86,11 +86,11 @@
       ...criteria,
       { id, title: `Criterion ${number}`, descriptors: levels.map(() => '') },
     ];
-    void keep();
+    void save();
   }
   function dropCriterion(index: number) {
     criteria = criteria.filter((_, i) => i !== index);
-    void keep();
+    void save();
   }
   const address = $derived(`/courses/${data.course}/rubrics/${data.rubric}`);
 </script>
@@ -102,7 +102,7 @@
       <input
         class="min-w-0 flex-1 border-0 border-b border-dashed border-transparent bg-transparent px-0 text-2xl font-bold hover:border-rule focus:border-quiet"
         bind:value={title}
-        onchange={keep}
+        onchange={save}
         disabled={!data.mayWrite}
         aria-label="Title of the rubric"
         maxlength="300"
@@ -122,7 +122,7 @@
               await update();
               if (result.type !== 'success') return;
               await readAgain();
-              take();
+              fill();
               said = 'read from the table';
             }}
         >
@@ -142,10 +142,10 @@
       <Conflict
         by={theirs.by}
         differences={differing}
-        takeTheirs={() => theirs && take(theirs)}
+        takeTheirs={() => theirs && fill(theirs)}
         saveMine={() => {
           version = theirs?.version ?? version;
-          void keep();
+          void save();
         }}
       />
     {/if}
@@ -176,7 +176,7 @@
                     step="1"
                     aria-label="Points of level {index + 1}"
                     bind:value={levels[index]}
-                    onchange={keep}
+                    onchange={save}
                     disabled={!data.mayWrite}
                   />
                   <span class="flex-1 text-left text-sm font-normal text-ink2"
@@ -208,7 +208,7 @@
                   class="field-sizing-content min-h-14 w-full resize-none border-0 bg-transparent px-3 py-2 font-bold"
                   aria-label="Name of criterion {row + 1}"
                   bind:value={criterion.title}
-                  onchange={keep}
+                  onchange={save}
                   disabled={!data.mayWrite}
                   maxlength="200"></textarea>
               </th>
@@ -219,7 +219,7 @@
                     aria-label="{criterion.title}, {points} points"
                     placeholder="…"
                     bind:value={criterion.descriptors[index]}
-                    onchange={keep}
+                    onchange={save}
                     disabled={!data.mayWrite}
                     maxlength="2000"></textarea>
                 </td>

@@ -6,7 +6,7 @@
   import { sayChangeFact } from '$core/handout/say-change';
   import { sayOddity } from '$core/handout/say-plan';
   import AsStudent from '$ui/handout/AsStudent.svelte';
-  import PlanWords from '$ui/handout/PlanWords.svelte';
+  import PlanSentences from '$ui/handout/PlanSentences.svelte';
   import WishFields from '$ui/handout/WishFields.svelte';
   import { WishForm } from '$ui/handout/wish-form.svelte';
   import { send } from '$ui/send';
@@ -91,7 +91,7 @@
       {/if}
       <div class="sticky bottom-0 z-10 -mx-2 border-t border-rule bg-paper px-2 pt-3">
         {#if trouble}<p class="trouble" role="alert">{trouble}</p>
-        {:else if says}<PlanWords
+        {:else if says}<PlanSentences
             sentences={isSame ? ['Nothing changes.'] : says}
             {oddities}
           />{/if}

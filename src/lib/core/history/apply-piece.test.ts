@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Node } from 'prosemirror-model';
 import { schema } from '../page/schema';
-import { piecesOf, takeOver } from './take-over';
+import { piecesOf, applyPiece } from './apply-piece';
 
 const page = (...lines: string[]): Node =>
   schema.node(
@@ -13,8 +13,8 @@ const page = (...lines: string[]): Node =>
     ),
   );
 const linesOf = (doc: Node) => doc.content.content.map((block) => block.textContent);
-const applied = (doc: Node, piece: Parameters<typeof takeOver>[0]) =>
-  takeOver(piece, doc).apply(doc).doc ?? doc;
+const applied = (doc: Node, piece: Parameters<typeof applyPiece>[0]) =>
+  applyPiece(piece, doc).apply(doc).doc ?? doc;
 
 /** Takes over every piece once, one after the other, looking again after each, as a person does. */
 function all(was: Node, is: Node, adapted: Node): Node {

@@ -19,7 +19,7 @@ interface Left {
  * history. It may be called whenever somebody came or went: nothing is taken twice.
  * @returns how many pages were taken along
  */
-export async function takeAlong(
+export async function moveAlong(
   app: Using<'db' | 'pages'>,
   people: readonly string[],
 ): Promise<number> {

@@ -1,7 +1,10 @@
 import type { RubricTable } from './rubric';
 
 /** What stands where in a rubric, so that two of them can be compared by a person. */
-export function rubricWords(title: string, { levels, criteria }: RubricTable): Map<string, string> {
+export function describeRubric(
+  title: string,
+  { levels, criteria }: RubricTable,
+): Map<string, string> {
   const words = new Map([
     ['Title', title],
     ['Levels', levels.join(', ')],

@@ -17,7 +17,7 @@ import { notify, readMailbox, setMailRule } from '../../src/lib/server/message/m
 import { find } from '../../src/lib/server/find/find';
 import { notifyHandedOut, remind } from '../../src/lib/server/handout/notify-students';
 import { handBack, handIn, opened, takeBack } from '../../src/lib/server/copy/moves';
-import { beginOwnPage, takeReading } from '../../src/lib/server/copy/own-pages';
+import { beginOwnPage, copyReading } from '../../src/lib/server/copy/own-pages';
 import { Mailer } from '../../src/lib/server/mail/mailer';
 import { mailServer } from '../../standins/mail/mail';
 import { useApp } from '../support/app';
@@ -431,9 +431,9 @@ describe('a student’s own pages', () => {
       },
       questionPage(),
     );
-    const taken = await takeReading(test.app, await toTake(test.app, reading, one));
+    const taken = await copyReading(test.app, await toTake(test.app, reading, one));
     expect((await test.app.pages.open(taken)).doc.eq(questionPage())).toBe(true);
-    const workbook = await grantInClass(test.app.db, 'keep own workbook', one, school.class);
+    const workbook = await grantInClass(test.app.db, 'manage own workbook', one, school.class);
     const own = await beginOwnPage(test.app, workbook, 'My sea book');
     for (const page of [taken, own]) {
       const relations = [one, two, school.teacher, school.stranger].map(

@@ -9,17 +9,17 @@ const points = z
   .string()
   .transform((text) => readPoints(text))
   .pipe(z.string('Points are a number such as 6, 6½ or 6.5.'));
-const Mark = z.discriminatedUnion('move', [
+const MarkingMove = z.discriminatedUnion('move', [
   z.object({ move: z.literal('look'), handedIn: z.number().nullable() }),
-  z.object({ move: z.literal('keep'), points }),
+  z.object({ move: z.literal('score'), points }),
   z.object({ move: z.literal('hand back'), points: points.nullable() }),
 ]);
 
 /** What the staff do with a copy: look inside, give points, for the staff alone or together with handing back. */
 export const POST = allowOnPage('mark', async ({ request }: RequestEvent, { app, grant }) => {
-  const mark = await readJson(request, Mark);
-  if (mark.move === 'look') await looked(app, grant, mark.handedIn);
-  else if (mark.move === 'keep') await score(app, grant, mark.points);
-  else await handBack(app, grant, mark.points);
+  const asked = await readJson(request, MarkingMove);
+  if (asked.move === 'look') await looked(app, grant, asked.handedIn);
+  else if (asked.move === 'score') await score(app, grant, asked.points);
+  else await handBack(app, grant, asked.points);
   return json(await readMarked(app.db, grant));
 });

@@ -103,7 +103,7 @@ export function piecesOf(was: Node, is: Node, adapted: Node): Piece[] {
 }
 
 /** The step by which an adapted page takes a piece over. */
-export function takeOver({ from, to, is }: Piece, adapted: Node): ReplaceStep {
+export function applyPiece({ from, to, is }: Piece, adapted: Node): ReplaceStep {
   const at = (index: number) =>
     blocksOf(adapted)
       .slice(0, index)

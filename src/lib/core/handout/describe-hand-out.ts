@@ -1,7 +1,7 @@
 import { writePoints } from '../marking/points';
 import type { HandOutWish } from './wish';
 
-const dueWords = ({ due }: Pick<HandOutWish, 'due'>): string =>
+const sayDue = ({ due }: Pick<HandOutWish, 'due'>): string =>
   due.kind === 'none'
     ? 'never'
     : due.kind === 'at'
@@ -9,12 +9,12 @@ const dueWords = ({ due }: Pick<HandOutWish, 'due'>): string =>
       : `at the end of lesson ${due.nth}`;
 
 /** What a hand-out says, so that two of them can be compared by a person. */
-export const wishWords = (wish: HandOutWish): Map<string, string> =>
+export const describeHandOut = (wish: HandOutWish): Map<string, string> =>
   new Map([
     ['Title', wish.title],
     ['Instructions', wish.instructions],
     ['Points', wish.points === null ? 'none' : writePoints(wish.points)],
-    ['Due', dueWords(wish)],
+    ['Due', sayDue(wish)],
     ['Pages', wish.originals.map(({ delivery }) => delivery).join(', ')],
     ['Classes', String(wish.classes.length)],
     ['For whom', wish.only ? `${wish.only.length} chosen` : `all but ${wish.without.length}`],

@@ -31,7 +31,7 @@ function redrawn(
 }
 
 /** Marks the words that threads are tied to, and keeps the marks on them while the text moves. */
-export const threadMarks = (choose: (thread: string) => void): Plugin =>
+export const threadHighlights = (choose: (thread: string) => void): Plugin =>
   new Plugin<Marks>({
     key,
     state: {

@@ -5,7 +5,7 @@ import { partsOf } from '$core/page/parts';
 import { isAnswer } from '$core/page/schema';
 
 /** Shows a teacher which answers agree with the key: by colour, by a sign, and in words. */
-export const verdictMarks = (keys: Record<string, AnswerKey>): Plugin =>
+export const verdictHighlights = (keys: Record<string, AnswerKey>): Plugin =>
   new Plugin({
     props: {
       decorations(state) {

@@ -11,10 +11,10 @@ import { inTransaction } from '../src/lib/server/db/transaction';
 /** What lies in a class beside its assignments: the course's readings, a page for everybody, a key for staff, a welcome. */
 export async function fillClass(
   app: App,
-  wish: { school: number; course: string; class: DemoClass; teacher: string; at: Date },
+  spec: { school: number; course: string; class: DemoClass; teacher: string; at: Date },
 ): Promise<void> {
-  const { school, at, teacher, class: klass } = wish;
-  const courseUnits = await readUnits(app.db, { course: wish.course });
+  const { school, at, teacher, class: klass } = spec;
+  const courseUnits = await readUnits(app.db, { course: spec.course });
   const { units } = klass;
   for (const [place, unit] of units.entries())
     await app.db
@@ -22,7 +22,7 @@ export async function fillClass(
       .set({ from_id: courseUnits[place]?.id ?? null })
       .where('id', '=', unit)
       .execute();
-  const pages = await readListedPages(app.db, { course: wish.course });
+  const pages = await readListedPages(app.db, { course: spec.course });
   const shelf = { kind: 'class page', class: klass.id, area: 'shelf' } as const;
   for (const [place, unit] of courseUnits.entries()) {
     const readings = pages.filter((one) => one.unit === unit.id && one.kind === 'reading');

@@ -95,9 +95,9 @@ export interface Originals {
 /** The course Coast & Chart, with its units, originals, readings, rubric and notes. */
 export async function fillCourse(
   app: App,
-  wish: { school: number; course: string; teacher: string; at: Date },
+  spec: { school: number; course: string; teacher: string; at: Date },
 ): Promise<Originals> {
-  const { school, course, teacher, at } = wish;
+  const { school, course, teacher, at } = spec;
   const grant = await grantInCourse(app.db, 'write the course', teacher, course);
   const units = new Map<string, string>();
   for (const title of UNITS) units.set(title, await addUnit(app.db, grant, title));

@@ -1,10 +1,10 @@
 import { Chance } from './chance';
-import { HandOutWish } from '../src/lib/core/handout/wish';
+import { HandOutSpec } from '../src/lib/core/handout/spec';
 import type { App } from '../src/lib/server/app';
 import { allow } from '../src/lib/server/handout/allowances';
 import { grantOnAssignment } from '../src/lib/server/access/in-the-name-of';
 import { handOut } from '../src/lib/server/handout/hand-out';
-import { CheckedWish } from '../src/lib/server/handout/rights';
+import { CheckedSpec } from '../src/lib/server/handout/rights';
 import { HeldPage } from '../src/lib/server/page/held-page';
 import { fillClass } from './class-pages';
 import { fillCourse, type Originals } from './course';
@@ -29,10 +29,10 @@ async function handOutPlan(
   if (!first || at === undefined) throw new Error('the demo term has too few lessons');
   const original = originals.of(plan.original.key);
   const adapted = plan.adapted.flatMap((n) => first.students[n] ?? []);
-  const checked = await CheckedWish.check(
+  const checked = await CheckedSpec.check(
     app,
     school.teacher,
-    HandOutWish.parse({
+    HandOutSpec.parse({
       title: plan.original.title,
       instructions: plan.instructions,
       points: plan.points,

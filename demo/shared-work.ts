@@ -1,7 +1,7 @@
-import { HandOutWish } from '../src/lib/core/handout/wish';
+import { HandOutSpec } from '../src/lib/core/handout/spec';
 import type { App } from '../src/lib/server/app';
 import { handOut } from '../src/lib/server/handout/hand-out';
-import { CheckedWish } from '../src/lib/server/handout/rights';
+import { CheckedSpec } from '../src/lib/server/handout/rights';
 import { HeldPage } from '../src/lib/server/page/held-page';
 import type { Chance } from './chance';
 import type { Originals } from './course';
@@ -81,10 +81,10 @@ export async function handOutShared(
   const [klass] = school.classes;
   const lesson = klass?.lessons[today - 1]?.starts;
   if (!klass || lesson === undefined) throw new Error('the demo term has too few lessons');
-  const give = async (wish: object) => {
+  const give = async (spec: object) => {
     const id = chance.id();
-    const parsed = HandOutWish.parse(wish);
-    const checked = await CheckedWish.check(app, school.teacher, parsed);
+    const parsed = HandOutSpec.parse(spec);
+    const checked = await CheckedSpec.check(app, school.teacher, parsed);
     await handOut(app, checked, { id, at: new Date(lesson) });
     const pages = await app.db
       .selectFrom('page')

@@ -37,8 +37,8 @@ export async function build500(app: App, school: TestSchool, page: Node): Promis
     const unit = await addUnit(app.db, grant, `Unit ${u}`);
     units.push(unit);
     for (let n = 0; n < PAGES / 10; n++) {
-      const wish = { kind: 'reading', at: new Date(), title: `${u}.${n}`, unit } as const;
-      await beginPage(app.db, grant, wish, pictured);
+      const spec = { kind: 'reading', at: new Date(), title: `${u}.${n}`, unit } as const;
+      await beginPage(app.db, grant, spec, pictured);
     }
   }
   const term = await app.db
@@ -51,8 +51,8 @@ export async function build500(app: App, school: TestSchool, page: Node): Promis
   await makeBarePage(app.db);
   await sql`create table if not exists bare_snapshot (like snapshot including all)`.execute(app.db);
   for (let turn = 0; turn < 3; turn++) {
-    const wish = { name: `Built ${turn}`, course: school.course, term: term.id };
-    const id = await beginClass(app.db, await grantByRole(app.db, 'manage courses', by.id), wish);
+    const spec = { name: `Built ${turn}`, course: school.course, term: term.id };
+    const id = await beginClass(app.db, await grantByRole(app.db, 'manage courses', by.id), spec);
     const keep = await grantInClass(app.db, 'manage the class', by.id, id);
     // Of the bare rows, the documents too: they are most of what is written.
     bare.push(

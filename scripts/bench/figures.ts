@@ -8,10 +8,10 @@ import type { StepsMessage } from '../../src/lib/core/page/protocol';
 import { schema } from '../../src/lib/core/page/schema';
 import { startApp, type App } from '../../src/lib/server/app';
 import { beginSession, SESSION_COOKIE } from '../../src/lib/server/access/session';
-import { plainWish } from '../../src/lib/core/handout/wish';
+import { plainSpec } from '../../src/lib/core/handout/spec';
 import { openCopy } from '../../src/lib/server/copy/open-copy';
 import { handOut } from '../../src/lib/server/handout/hand-out';
-import { CheckedWish } from '../../src/lib/server/handout/rights';
+import { CheckedSpec } from '../../src/lib/server/handout/rights';
 import { readSettings } from '../../src/lib/server/settings';
 import { administer } from '../../tests/support/database';
 import { assign, makeSchool, type Assigned, type TestSchool } from '../../tests/support/school';
@@ -190,8 +190,8 @@ const signedIn = (server: Server, app: App, school: TestSchool, count: number) =
 
 async function handOut1500(app: App, school: TestSchool) {
   const { original } = await assign(app, school, { page });
-  const wish = plainWish(original, school.class, { title: 'All', points: '10' });
-  const checked = await CheckedWish.check(app, school.teacher, wish);
+  const spec = plainSpec(original, school.class, { title: 'All', points: '10' });
+  const checked = await CheckedSpec.check(app, school.teacher, spec);
   const bareTimes: number[] = [];
   const fullTimes: number[] = [];
   await makeBarePage(app.db);

@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
-import { HandOutWish } from '../../src/lib/core/handout/wish';
+import { HandOutSpec } from '../../src/lib/core/handout/spec';
 import type { App } from '../../src/lib/server/app';
 import { handOut } from '../../src/lib/server/handout/hand-out';
-import { CheckedWish } from '../../src/lib/server/handout/rights';
+import { CheckedSpec } from '../../src/lib/server/handout/rights';
 import type { TestSchool } from '../../tests/support/school';
 import { timeBareCopies } from './bare-copies';
 import { figure, quantile } from './figure';
@@ -37,12 +37,12 @@ export async function handOut40(
       from classes join students on students.n / ${STUDENTS / CLASSES} = classes.n)
     select id from classes`.execute(db);
   const classes = rows.map(({ id }) => id);
-  const wish = HandOutWish.parse({
+  const spec = HandOutSpec.parse({
     title: 'Wide',
     originals: [{ page: original, delivery: 'one each' }],
     classes: classes.map((id) => ({ class: id })),
   });
-  const checked = await CheckedWish.check(app, school.teacher, wish);
+  const checked = await CheckedSpec.check(app, school.teacher, spec);
   const bareTimes: number[] = [];
   const fullTimes: number[] = [];
   for (let turn = 0; turn < turns; turn++) {

@@ -1,12 +1,12 @@
 import { sql } from 'kysely';
 import type { Node } from 'prosemirror-model';
 import { PASSWORD } from '../../demo/people';
-import { plainWish } from '../../src/lib/core/handout/wish';
+import { plainSpec } from '../../src/lib/core/handout/spec';
 import type { App } from '../../src/lib/server/app';
 import { readBoard } from '../../src/lib/server/class/board';
 import { readDesk } from '../../src/lib/server/desk/desk';
 import { handOut } from '../../src/lib/server/handout/hand-out';
-import { CheckedWish } from '../../src/lib/server/handout/rights';
+import { CheckedSpec } from '../../src/lib/server/handout/rights';
 import { launch, openBrowser, signIn } from '../../tests/support/browser';
 import { newPage } from '../../tests/support/grants';
 import type { TestSchool } from '../../tests/support/school';
@@ -65,13 +65,13 @@ async function makeYear(
   for (let n = 0; n < assignments; n++) {
     const id = crypto.randomUUID();
     const due = new Date(Date.now() + (n - assignments + open) * 5 * DAY).toISOString();
-    const wish = plainWish(original, classes[0] ?? '', {
+    const spec = plainSpec(original, classes[0] ?? '', {
       title: `Work ${n}`,
       points: '10',
       due: { kind: 'at', local: due.slice(0, 16) },
       classes: classes.map((one) => ({ class: one, unit: null, grouping: null, due: null })),
     });
-    await handOut(app, await CheckedWish.check(app, school.teacher, wish), { id, at });
+    await handOut(app, await CheckedSpec.check(app, school.teacher, spec), { id, at });
     const done = n < assignments - open;
     for (const [kind, share] of [
       ['opened', 0.9],

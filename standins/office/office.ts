@@ -80,14 +80,14 @@ export function officeServer(records: Records, client: Client, now: () => number
     });
 
   async function giveToken(request: IncomingMessage, response: ServerResponse) {
-    const wish = new URLSearchParams(await bodyOf(request));
+    const spec = new URLSearchParams(await bodyOf(request));
     if (!isClient(request.headers.authorization ?? ''))
       return say(response, 401, { error: 'invalid_client' }, { 'www-authenticate': 'Basic' });
-    if (wish.get('grant_type') !== 'client_credentials')
+    if (spec.get('grant_type') !== 'client_credentials')
       return say(response, 400, { error: 'unsupported_grant_type' });
     const token = randomBytes(24).toString('base64url');
     tokens.set(token, now() + LIVES * 1000);
-    const scope = wish.get('scope') ?? '';
+    const scope = spec.get('scope') ?? '';
     say(response, 200, { access_token: token, token_type: 'bearer', expires_in: LIVES, scope });
   }
 

@@ -39,7 +39,7 @@ function pick<T>(chance: Chance, list: readonly T[]): T {
 /** Names of fields that some route asks for. */
 const FIELDS = [
   ...['title', 'unit', 'page', 'id', 'area', 'kind', 'about', 'text', 'note', 'at', 'person'],
-  ...['change', 'students', 'student', 'withdrawn', 'wish', 'preview', 'begin', 'seen', 'name'],
+  ...['change', 'students', 'student', 'withdrawn', 'spec', 'preview', 'begin', 'seen', 'name'],
   ...['groups', 'version', 'table', 'base', 'client', 'first', 'steps', 'lost', 'move', 'points'],
   ...['handedIn', 'anchor', 'part', 'key', 'numbers', 'pages', 'units', 'on', 'codes', 'roster'],
   ...['whole', 'chosen', 'columns', 'officeClass', 'starts', 'ends', 'weekday', 'zone', 'list'],

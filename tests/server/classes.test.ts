@@ -149,9 +149,9 @@ describe('a class that is built', () => {
       key,
     );
     const klass = await newClass('8W');
-    const wish = { ...everything(), source: { class: was.id } };
-    wish.units = [{ id: null, readings: 'shelf', originals: 'cupboard' }];
-    await beginBuild(test.app, await inClass(test.app.db, klass.id), wish);
+    const spec = { ...everything(), source: { class: was.id } };
+    spec.units = [{ id: null, readings: 'shelf', originals: 'cupboard' }];
+    await beginBuild(test.app, await inClass(test.app.db, klass.id), spec);
     await until(async () => (await readBuild(test.app.db, klass.id))?.finished_at !== null);
     const [copy] = await readListedPages(test.app.db, { class: klass.id });
     expect(copy).toMatchObject({ title: 'Key', area: 'cupboard', from: page });

@@ -8,7 +8,7 @@ import { handBack, handIn, looked, opened, score, takeBack } from '../../src/lib
 import { readRecord } from '../../src/lib/server/copy/open-copy';
 import { readStanding } from '../../src/lib/server/copy/own-work';
 import { addComment, beginThread, readThreads } from '../../src/lib/server/copy/threads';
-import { plainWish } from '../../src/lib/core/handout/wish';
+import { plainSpec } from '../../src/lib/core/handout/spec';
 import { useApp } from '../support/app';
 import { assign, makeSchool, PLACES } from '../support/school';
 import { handOutAs } from '../support/deeds';
@@ -65,16 +65,16 @@ describe('handing out one each', () => {
 
   it('makes one assignment when two press at once', async () => {
     const { school, assigned } = await setUp(3);
-    const wish = {
+    const spec = {
       id: crypto.randomUUID(),
       by: school.teacher,
       at: new Date(),
-      wish: plainWish(assigned.original, school.class, { title: 'Once' }),
+      spec: plainSpec(assigned.original, school.class, { title: 'Once' }),
     };
     const results = await Promise.allSettled([
-      handOutAs(test.app, wish),
-      handOutAs(test.app, wish),
-      handOutAs(test.app, wish),
+      handOutAs(test.app, spec),
+      handOutAs(test.app, spec),
+      handOutAs(test.app, spec),
     ]);
     expect(results.map(({ status }) => status).sort()).toEqual([
       'fulfilled',
@@ -84,7 +84,7 @@ describe('handing out one each', () => {
     const copies = await test.app.db
       .selectFrom('page')
       .select('id')
-      .where('assignment_id', '=', wish.id)
+      .where('assignment_id', '=', spec.id)
       .execute();
     expect(copies).toHaveLength(3);
   });

@@ -80,8 +80,8 @@ describe('a course', () => {
     const target = { course: await otherCourse() };
     await shareAs(app, school.stranger, target.course, school.teacher, 'write');
     const into = await inCourse(app.db, target.course, school.teacher);
-    const wish = { pages: [page], unit: null };
-    expect(await pastePages(app, into, { ...wish, move: false })).toBe(1);
+    const spec = { pages: [page], unit: null };
+    expect(await pastePages(app, into, { ...spec, move: false })).toBe(1);
     const copy = (await readListedPages(app.db, target)).find(({ from }) => from === page);
     if (!copy) throw new Error('no copy was made');
     const [was, is] = [await app.pages.open(page), await app.pages.open(copy.id)];
@@ -90,7 +90,7 @@ describe('a course', () => {
     expect(copy.parts).toBe(4);
     expect(await readKeys(app.db, copy.id)).toEqual(await readKeys(app.db, page));
 
-    expect(await pastePages(app, into, { ...wish, move: true })).toBe(1);
+    expect(await pastePages(app, into, { ...spec, move: true })).toBe(1);
     expect(await titles()).not.toContain('To be copied');
     expect((await app.pages.open(page)).version).toBe(1);
   });

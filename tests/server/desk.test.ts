@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { deskLines } from '../../src/lib/core/desk/desk-lines';
-import { plainWish } from '../../src/lib/core/handout/wish';
+import { plainSpec } from '../../src/lib/core/handout/spec';
 import { opened, handIn } from '../../src/lib/server/copy/moves';
 import { readOwnWork } from '../../src/lib/server/copy/own-work';
 import { readCourses } from '../../src/lib/server/course/courses';
@@ -51,8 +51,8 @@ const desk = async (now = NOW) => readDesk(test.app.db, await teacher(), now);
 const lines = async () => deskLines(await desk(), NOW);
 async function out(title: string, local: string, klass = school.class) {
   const id = crypto.randomUUID();
-  const wish = plainWish(page, klass, { title, due: { kind: 'at', local } });
-  await handOutAs(test.app, { id, wish, by: school.teacher, at: new Date(NOW - 5 * DAY) });
+  const spec = plainSpec(page, klass, { title, due: { kind: 'at', local } });
+  await handOutAs(test.app, { id, spec, by: school.teacher, at: new Date(NOW - 5 * DAY) });
   return id;
 }
 const copyOf = async (assignment: string, student: number) =>

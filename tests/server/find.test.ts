@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import type { SignedIn } from '../../src/lib/server/access/session';
 import { openClass, closeClass } from '../../src/lib/server/class/open-class';
 import { beginThread } from '../../src/lib/server/copy/threads';
-import { plainWish } from '../../src/lib/core/handout/wish';
+import { plainSpec } from '../../src/lib/core/handout/spec';
 import { writeNote } from '../../src/lib/server/course/notes';
 import { find } from '../../src/lib/server/find/find';
 import { Indexer } from '../../src/lib/server/find/indexer';
@@ -126,7 +126,7 @@ describe('finding', () => {
       id: hand,
       by: school.teacher,
       at: new Date(),
-      wish: plainWish(assigned.original, school.class, {
+      spec: plainSpec(assigned.original, school.class, {
         title: 'Crew page',
         without: [second],
         originals: [{ page: assigned.original, delivery: 'one for all' }],

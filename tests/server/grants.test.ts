@@ -24,7 +24,7 @@ declare const seen: Grant<'see the class'>;
 declare const used: Grant<'see the course'>;
 declare const teaches: Grant<'manage courses'>;
 declare const ran: Grant<'run the assignment'>;
-declare const wish: Parameters<typeof handOut>[1]['wish'];
+declare const spec: Parameters<typeof handOut>[1]['spec'];
 declare const key: Parameters<typeof writeKey>[3];
 
 void withdraw(app, ran, true, new Date()); // this one has what it needs
@@ -41,7 +41,7 @@ void shareCourse(app.db, used, 'somebody', 'own');
 void openClass(app, seen, new Date());
 void viewBoard(app.db, used);
 void withdraw(app, seen, true, new Date());
-void handOut(app, { wish, by: 'somebody' }, { id: 'an id', at: new Date() });
+void handOut(app, { spec, by: 'somebody' }, { id: 'an id', at: new Date() });
 void givePasswords(app, teaches, []);
 `;
 

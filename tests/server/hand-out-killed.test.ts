@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { plainWish } from '../../src/lib/core/handout/wish';
+import { plainSpec } from '../../src/lib/core/handout/spec';
 import { useApp } from '../support/app';
 import { HeldTable } from '../support/held-table';
 import { assign, makeSchool, PASSWORD } from '../support/school';
@@ -15,11 +15,11 @@ it('a hand-out whose server is killed has made every copy or none, and can be se
   const server = await Server.start(test.url);
   const teacher = new Visitor(server.origin);
   await teacher.signIn(`teacher${school.id}`, PASSWORD);
-  const wish = plainWish(original, school.class, { title: 'Killed' });
+  const spec = plainSpec(original, school.class, { title: 'Killed' });
   const made = async (id: string) =>
     (await test.app.db.selectFrom('page').select('id').where('assignment_id', '=', id).execute())
       .length;
-  const send = (id: string) => teacher.send(`/classes/${school.class}/hand-out/${id}`, { wish });
+  const send = (id: string) => teacher.send(`/classes/${school.class}/hand-out/${id}`, { spec });
   // Where a hand-out stands when it is killed: before its copies, in the midst of them, behind all of them.
   for (const table of ['assignment_class', 'page', 'pgboss.job']) {
     const id = crypto.randomUUID();

@@ -2,7 +2,7 @@ import { grantInClass, grantOnAssignment } from '../../src/lib/server/access/in-
 import { beforeAll, describe, expect, it } from 'vitest';
 import { ReplaceStep } from 'prosemirror-transform';
 import { Fragment, Slice } from 'prosemirror-model';
-import { plainWish, type HandOutWish } from '../../src/lib/core/handout/wish';
+import { plainSpec, type HandOutSpec } from '../../src/lib/core/handout/spec';
 import { schema } from '../../src/lib/core/page/schema';
 import { readMailbox } from '../../src/lib/server/message/messages';
 import type { ChangeFact } from '../../src/lib/core/handout/change-facts';
@@ -18,7 +18,7 @@ import { moveAlong } from '../../src/lib/server/copy/move-along';
 import { readBoard } from '../../src/lib/server/class/board';
 import { readOutdated } from '../../src/lib/server/handout/corrections';
 import { handOutWhenDue, saveDraft, readDrafts } from '../../src/lib/server/handout/drafts';
-import { CheckedWish } from '../../src/lib/server/handout/rights';
+import { CheckedSpec } from '../../src/lib/server/handout/rights';
 import { readChanges } from '../../src/lib/server/handout/undo';
 import { viewAssignment, whatTheyHave } from '../../src/lib/server/handout/view-assignment';
 import { readRosterChanges } from '../../src/lib/server/roster/apply-roster';
@@ -61,11 +61,11 @@ beforeAll(async () => {
   klass = found.thing;
 });
 
-const wish = (
-  more: Partial<HandOutWish> = {},
-  delivery?: HandOutWish['originals'][number]['delivery'],
+const spec = (
+  more: Partial<HandOutSpec> = {},
+  delivery?: HandOutSpec['originals'][number]['delivery'],
 ) =>
-  plainWish(original, school.class, {
+  plainSpec(original, school.class, {
     title: 'Tide',
     ...more,
     ...(delivery ? { originals: [{ page: original, delivery }] } : {}),
@@ -73,17 +73,17 @@ const wish = (
       ? { classes: [{ class: school.class, unit: null, grouping, due: null }] }
       : {}),
   });
-async function out(given: HandOutWish) {
+async function out(given: HandOutSpec) {
   const id = crypto.randomUUID();
-  const plan = await handOutAs(test.app, { id, wish: given, by: school.teacher, at: new Date() });
+  const plan = await handOutAs(test.app, { id, spec: given, by: school.teacher, at: new Date() });
   return { id, plan };
 }
 const by = () => ({ by: school.teacher, at: new Date() });
 const change = (
   assignment: string,
-  given: HandOutWish,
+  given: HandOutSpec,
   begin: 'shared page' | 'original' = 'original',
-) => changeAs(test.app, { assignment, wish: given, begin, ...by() });
+) => changeAs(test.app, { assignment, spec: given, begin, ...by() });
 const toSeeAssignment = (assignment: string, place = school.class) =>
   grantOnAssignment(test.app.db, 'see the assignment', school.teacher, {
     assignment,
@@ -138,7 +138,7 @@ describe('what is handed out', () => {
   ] as const)(
     '%s is what its plan said, and for each student one page with that right',
     async (delivery, sizes, right, sentence) => {
-      const { id, plan } = await out(wish({}, delivery));
+      const { id, plan } = await out(spec({}, delivery));
       expect(said(plan)[0]).toBe(sentence);
       const copies = (
         await readCopies(test.app.db, { class: school.class }, school.teacher)
@@ -161,7 +161,7 @@ describe('what is handed out', () => {
   );
 
   it('is shared for writing and handed in together', async () => {
-    const { id } = await out(wish({}, 'one per group'));
+    const { id } = await out(spec({}, 'one per group'));
     const [tern] = await mine(id, 0);
     await write(tern?.id ?? '', 0, 'ebb');
     await write(tern?.id ?? '', 1, 'and ');
@@ -194,7 +194,7 @@ describe('what is handed out', () => {
       .execute();
     const students = [school.students[3] ?? ''];
     const { id, plan } = await out(
-      wish({ adapted: [{ page: adapted, instead: original, students }] }),
+      spec({ adapted: [{ page: adapted, instead: original, students }] }),
     );
     expect(said(plan)[0]).toContain(
       ': 4 of the page and 1 of an adapted page, which only that student will see',
@@ -212,7 +212,7 @@ describe('what is handed out', () => {
 
   it('can have no page at all, and is done when its student says so', async () => {
     const { id } = await out(
-      wish({ form: 'done or not', originals: [], title: 'Bring your boots' }),
+      spec({ form: 'done or not', originals: [], title: 'Bring your boots' }),
     );
     const [task] = await mine(id, 2);
     await handIn(
@@ -226,29 +226,29 @@ describe('what is handed out', () => {
   });
 
   it('is refused to who does not teach there, or may not use the page', async () => {
-    await expect(CheckedWish.check(test.app, school.stranger, wish())).rejects.toMatchObject({
+    await expect(CheckedSpec.check(test.app, school.stranger, spec())).rejects.toMatchObject({
       status: 403,
     });
-    await expect(CheckedWish.check(test.app, school.marker, wish())).rejects.toMatchObject({
+    await expect(CheckedSpec.check(test.app, school.marker, spec())).rejects.toMatchObject({
       status: 403,
     });
-    const other = wish({
+    const other = spec({
       classes: [{ class: school.otherClass, unit: null, grouping: null, due: null }],
     });
-    await expect(CheckedWish.check(test.app, school.stranger, other)).rejects.toMatchObject({
+    await expect(CheckedSpec.check(test.app, school.stranger, other)).rejects.toMatchObject({
       status: 404,
     });
-    await expect(CheckedWish.check(test.app, school.teacher, other)).rejects.toMatchObject({
+    await expect(CheckedSpec.check(test.app, school.teacher, other)).rejects.toMatchObject({
       status: 403,
     });
-    await CheckedWish.check(test.app, school.teacher, wish());
+    await CheckedSpec.check(test.app, school.teacher, spec());
   });
 });
 
 describe('a draft', () => {
   const draft = async (id: string, goesOut: Date | null, version = 0, title = 'Later') => {
     const grant = await grantInClass(test.app.db, 'hand out', school.teacher, school.class);
-    return saveDraft(test.app, grant, { id, wish: wish({ title }), goesOut, version }, new Date());
+    return saveDraft(test.app, grant, { id, spec: spec({ title }), goesOut, version }, new Date());
   };
   const made = (id: string) =>
     test.app.db.selectFrom('assignment').select('id').where('id', '=', id).execute();
@@ -275,13 +275,13 @@ describe('a draft', () => {
   it('says so when it could not go out, and stays', async () => {
     const id = crypto.randomUUID();
     await draft(id, new Date(Date.now() + 1000), 0, 'Gone');
-    const gone = wish({
+    const gone = spec({
       title: 'Gone',
       classes: [{ class: crypto.randomUUID(), unit: null, grouping: null, due: null }],
     });
     await test.app.db
       .updateTable('hand_out')
-      .set({ wish: JSON.stringify(gone) })
+      .set({ spec: JSON.stringify(gone) })
       .where('id', '=', id)
       .execute();
     await handOutWhenDue(test.app, id, new Date(Date.now() + 2000));
@@ -301,16 +301,16 @@ describe('a draft', () => {
 
 describe('a change after handing out', () => {
   it('from shared to one each begins with the page as it stood, keeps that to be read, and is undone', async () => {
-    const { id } = await out(wish({}, 'one for all'));
+    const { id } = await out(spec({}, 'one for all'));
     const [shared] = await mine(id, 0);
     await write(shared?.id ?? '', 0, 'Written together.');
     const preview = await previewChangeAs(test.app, {
       assignment: id,
-      wish: wish({}, 'one each'),
+      spec: spec({}, 'one each'),
       begin: 'shared page',
       ...by(),
     });
-    const says = await change(id, wish({}, 'one each'), 'shared page');
+    const says = await change(id, spec({}, 'one each'), 'shared page');
     expect(says).toEqual(preview.facts);
     expect(saidOf(says)).toEqual([
       '5 new pages will be made, one each, for 5 students; each begins as the shared page stands now.',
@@ -338,9 +338,9 @@ describe('a change after handing out', () => {
   });
 
   it('of dates, points, title and guard reaches every copy, and says so before', async () => {
-    const { id } = await out(wish());
+    const { id } = await out(spec());
     const due = { kind: 'at', local: '2031-05-06T10:00' } as const;
-    const says = await change(id, wish({ title: 'Ebb', points: '7.5', guarded: false, due }));
+    const says = await change(id, spec({ title: 'Ebb', points: '7.5', guarded: false, due }));
     expect(saidOf(says)).toEqual([
       'It will be called “Ebb”.',
       'In 7A it will be due Tuesday 6 May, 10:00, not without a due time.',
@@ -359,13 +359,13 @@ describe('a change after handing out', () => {
       (one) => one.assignment === id,
     );
     expect(copy?.facts.due).toBe(Date.parse('2031-05-06T09:00:00Z'));
-    expect(await change(id, wish({ title: 'Ebb', points: '7.5', guarded: false, due }))).toEqual(
+    expect(await change(id, spec({ title: 'Ebb', points: '7.5', guarded: false, due }))).toEqual(
       [],
     );
   });
 
   it('gives back, undone, the very due time that a lesson had set', async () => {
-    const { id } = await out(wish({ due: { kind: 'at', local: '2031-05-06T10:00' } }));
+    const { id } = await out(spec({ due: { kind: 'at', local: '2031-05-06T10:00' } }));
     const was = new Date('2026-10-14T13:50:00Z');
     await test.app.db
       .updateTable('assignment_class')
@@ -380,7 +380,7 @@ describe('a change after handing out', () => {
           .where('assignment_id', '=', id)
           .executeTakeFirstOrThrow()
       ).due_at;
-    await change(id, wish({ due: { kind: 'none' } }));
+    await change(id, spec({ due: { kind: 'none' } }));
     expect(await due()).toBeNull();
     const [last] = await readChanges(test.app.db, id);
     await undoAs(test.app, { assignment: id, change: last?.id ?? '', ...by() });
@@ -388,7 +388,7 @@ describe('a change after handing out', () => {
   });
 
   it('withdraws for all or for some, and brings back what was there', async () => {
-    const { id } = await out(wish());
+    const { id } = await out(spec());
     const [copy] = await mine(id, 0);
     await write(copy?.id ?? '', 0, 'kept');
     await withdrawAs(test.app, school.teacher, id, school.class, true);
@@ -396,21 +396,21 @@ describe('a change after handing out', () => {
     expect(await relation(0, copy?.id ?? '')).toBe('nobody');
     await withdrawAs(test.app, school.teacher, id, school.class, false);
     expect(await relation(0, copy?.id ?? '')).toBe('owner');
-    await change(id, wish({ without: [school.students[0] ?? ''] }));
+    await change(id, spec({ without: [school.students[0] ?? ''] }));
     expect(await relation(0, copy?.id ?? '')).toBe('nobody');
-    await change(id, wish());
+    await change(id, spec());
     expect(await relation(0, copy?.id ?? '')).toBe('owner');
     expect(await textOf(copy?.id ?? '')).toContain('kept');
   });
 
   it('is refused for another thing than it is, and two at once come one after the other', async () => {
-    const { id } = await out(wish());
-    await expect(change(id, wish({ form: 'done or not', originals: [] }))).rejects.toMatchObject({
+    const { id } = await out(spec());
+    await expect(change(id, spec({ form: 'done or not', originals: [] }))).rejects.toMatchObject({
       status: 400,
     });
     await Promise.all(
       (['one for all', 'one each', 'to read'] as const).map((delivery) =>
-        change(id, wish({}, delivery)),
+        change(id, spec({}, delivery)),
       ),
     );
     for (const student of school.students.keys())
@@ -429,7 +429,7 @@ describe('a corrected original', () => {
       },
       questionPage(),
     );
-    const { id } = await out(plainWish(page, school.class, { title: 'Light', guarded: false }));
+    const { id } = await out(plainSpec(page, school.class, { title: 'Light', guarded: false }));
     const copies = await Promise.all(
       school.students.map(async (_, n) => (await mine(id, n))[0]?.id ?? ''),
     );
@@ -495,7 +495,7 @@ describe('a corrected original', () => {
 describe('one student', () => {
   it('has more time, or is excused, and it can be taken back', async () => {
     const { id } = await out(
-      wish({ due: { kind: 'at', local: '2020-01-06T10:00' }, late: 'not taken' }),
+      spec({ due: { kind: 'at', local: '2020-01-06T10:00' }, late: 'not taken' }),
     );
     const student = school.students[0] ?? '';
     const [copy] = await mine(id, 0);
@@ -547,7 +547,7 @@ describe('who goes to another class of the course', () => {
       })
       .execute();
     const both = await out(
-      wish({
+      spec({
         classes: [school.class, parallel.id].map((id) => ({
           class: id,
           unit: null,
@@ -556,8 +556,8 @@ describe('who goes to another class of the course', () => {
         })),
       }),
     );
-    const only = await out(wish({ title: 'Only in 7A' }));
-    const untouched = await out(wish({ title: 'Never begun' }));
+    const only = await out(spec({ title: 'Only in 7A' }));
+    const untouched = await out(spec({ title: 'Never begun' }));
     const student = school.students[4] ?? '';
     const copyOf = async (assignment: string) => (await mine(assignment, 4))[0]?.id ?? '';
     const shared = await copyOf(both.id);
@@ -636,7 +636,7 @@ describe('who goes to another class of the course', () => {
 
 describe('what is only read', () => {
   it('is opened by each for herself, which its teacher sees and the others do not', async () => {
-    const { id } = await out(wish({ title: 'To read' }, 'to read'));
+    const { id } = await out(spec({ title: 'To read' }, 'to read'));
     const [page] = await mine(id, 0);
     for (const student of school.students.slice(0, 2))
       for (let time = 0; time < 2; time++)
@@ -676,10 +676,10 @@ describe('who joins later', () => {
     test.app.db.updateTable('class').set({ join_rule }).where('id', '=', school.class).execute();
 
   it('gets what is open, only what comes, or what the teacher says', async () => {
-    const each = await out(wish({ title: 'Each' }));
-    const all = await out(wish({ title: 'All' }, 'one for all'));
+    const each = await out(spec({ title: 'Each' }));
+    const all = await out(spec({ title: 'All' }, 'one for all'));
     const over = await out(
-      wish({ title: 'Over', due: { kind: 'at', local: '2020-01-06T10:00' }, late: 'not taken' }),
+      spec({ title: 'Over', due: { kind: 'at', local: '2020-01-06T10:00' }, late: 'not taken' }),
     );
     const of = async (person: string) =>
       (await readOwnWork(test.app, person)).map(({ assignment }) => assignment);

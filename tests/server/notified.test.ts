@@ -6,7 +6,7 @@ import { SMTPServer } from 'smtp-server';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import ICAL from 'ical.js';
 import { writeICalendar } from '../../src/lib/core/formats/icalendar';
-import { plainWish, type HandOutWish } from '../../src/lib/core/handout/wish';
+import { plainSpec, type HandOutSpec } from '../../src/lib/core/handout/spec';
 import {
   readDueTimes,
   findFeed,
@@ -53,15 +53,15 @@ afterAll(async () => {
 });
 
 const at = (local: string) => ({ kind: 'at', local }) as const;
-async function out(more: Partial<HandOutWish> = {}) {
+async function out(more: Partial<HandOutSpec> = {}) {
   const id = crypto.randomUUID();
-  const wish = plainWish(original, school.class, {
+  const spec = plainSpec(original, school.class, {
     title: 'Tide',
     due: at('2031-05-06T10:00'),
     ...more,
   });
-  await handOutAs(test.app, { id, wish, by: school.teacher, at: new Date() });
-  return { id, wish };
+  await handOutAs(test.app, { id, spec, by: school.teacher, at: new Date() });
+  return { id, spec };
 }
 const pageOf = async (assignment: string, student: number) =>
   (
@@ -77,16 +77,16 @@ const subjects = async (person: string | undefined) =>
 
 describe('the mailbox', () => {
   it('says what was handed out, once, and when its due time is another', async () => {
-    const { id, wish } = await out({ title: 'Told' });
+    const { id, spec } = await out({ title: 'Told' });
     await notifyHandedOut(test.app, id);
     await notifyHandedOut(test.app, id);
     const told = async () =>
       (await subjects(school.students[0])).filter((one) => one.includes('Told'));
     expect(await told()).toEqual(['Handed out: Told']);
-    const due = { ...wish, due: at('2031-05-07T10:00') };
+    const due = { ...spec, due: at('2031-05-07T10:00') };
     await changeAs(test.app, {
       assignment: id,
-      wish: due,
+      spec: due,
       begin: 'original',
       by: school.teacher,
       at: new Date(),
@@ -97,12 +97,12 @@ describe('the mailbox', () => {
   });
 
   it('follows a due time that is moved and moved back, each at their own time', async () => {
-    const { id, wish } = await out({ title: 'Moved' });
+    const { id, spec } = await out({ title: 'Moved' });
     const [one = '', two = ''] = school.students;
     const moveTo = (local: string) =>
       changeAs(test.app, {
         assignment: id,
-        wish: { ...wish, due: at(local) },
+        spec: { ...spec, due: at(local) },
         begin: 'original',
         by: school.teacher,
         at: new Date(),
@@ -360,7 +360,7 @@ describe('a person’s calendar', () => {
   };
 
   it('has what is due for her, each at her own time, and follows changes and withdrawals', async () => {
-    const { id, wish } = await out({ title: 'Dated' });
+    const { id, spec } = await out({ title: 'Dated' });
     const [one, two] = school.students;
     const of = async (person: string | undefined) =>
       (await events(person ?? '')).find(({ uid }) => uid.startsWith(id));
@@ -391,7 +391,7 @@ describe('a person’s calendar', () => {
     expect((await of(one))?.start).toBe('2031-05-06T09:00:00.000Z');
     await changeAs(test.app, {
       assignment: id,
-      wish: { ...wish, due: at('2031-05-08T10:00') },
+      spec: { ...spec, due: at('2031-05-08T10:00') },
       begin: 'original',
       by: school.teacher,
       at: later,

@@ -4,7 +4,7 @@ import { ReplaceStep } from 'prosemirror-transform';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { ChangeFact } from '../../src/lib/core/handout/change-facts';
 import type { PlanFact } from '../../src/lib/core/handout/plan-facts';
-import { plainWish, DELIVERIES, type HandOutWish } from '../../src/lib/core/handout/wish';
+import { plainSpec, DELIVERIES, type HandOutSpec } from '../../src/lib/core/handout/spec';
 import { schema } from '../../src/lib/core/page/schema';
 import { handIn } from '../../src/lib/server/copy/moves';
 import { readChanges } from '../../src/lib/server/handout/undo';
@@ -260,8 +260,8 @@ async function checkAll(
   for (const fact of facts) await check(fact, after, before);
 }
 
-/** Any wish for the class. Students are told by their number. */
-const anyWish = fc.record({
+/** Any spec for the class. Students are told by their number. */
+const anySpec = fc.record({
   delivery: fc.constantFrom(...DELIVERIES),
   also: fc.option(fc.constantFrom(...DELIVERIES), { freq: 3 }),
   form: fc.constantFrom(
@@ -278,16 +278,16 @@ const anyWish = fc.record({
   late: fc.constantFrom('taken' as const, 'not taken' as const),
   due: fc.constantFrom(null, '2020-01-06T10:00', '2031-05-06T10:00'),
 });
-type Any = typeof anyWish extends fc.Arbitrary<infer T> ? T : never;
+type Any = typeof anySpec extends fc.Arbitrary<infer T> ? T : never;
 
-function wishOf(any: Any): HandOutWish {
+function specOf(any: Any): HandOutSpec {
   const students = (numbers: readonly number[]) => numbers.map((n) => school.students[n] ?? '');
   const pages = [
     { page: original, delivery: any.delivery },
     ...(any.also ? [{ page: second, delivery: any.also }] : []),
   ];
   const isTask = any.form === 'done or not';
-  return plainWish(original, school.class, {
+  return plainSpec(original, school.class, {
     title: 'Any',
     form: any.form,
     points: any.points,
@@ -310,12 +310,12 @@ const NOTHING: Standing = { copies: [], due: null, task: {} as Standing['task'] 
 describe('every fact of a plan', () => {
   it('is what then happens, whatever is handed out', async () => {
     await fc.assert(
-      fc.asyncProperty(anyWish, async (any) => {
+      fc.asyncProperty(anySpec, async (any) => {
         const id = crypto.randomUUID();
-        const wish = wishOf(any);
+        const spec = specOf(any);
         const { facts } = await handOutAs(test.app, {
           id,
-          wish,
+          spec,
           by: school.teacher,
           at: new Date(),
         });
@@ -328,14 +328,14 @@ describe('every fact of a plan', () => {
   it('is what then happens, whatever is changed, and undoing it loses no text', async () => {
     await fc.assert(
       fc.asyncProperty(
-        fc.array(anyWish, { minLength: 2, maxLength: 4 }),
+        fc.array(anySpec, { minLength: 2, maxLength: 4 }),
         fc.boolean(),
         async (all, fromShared) => {
-          const [first, ...later] = all.map((any) => wishOf({ ...any, form: 'pages' }));
+          const [first, ...later] = all.map((any) => specOf({ ...any, form: 'pages' }));
           if (!first) return;
           const id = crypto.randomUUID();
-          await handOutAs(test.app, { id, wish: first, by: school.teacher, at: new Date() });
-          for (const wish of later) {
+          await handOutAs(test.app, { id, spec: first, by: school.teacher, at: new Date() });
+          for (const spec of later) {
             const written = (await stand(id)).copies.filter(
               (copy) => copy.current && copy.delivery !== 'to read',
             );
@@ -343,7 +343,7 @@ describe('every fact of a plan', () => {
               await write(copy.id, copy.members[0] ?? '', PLACES.short, `kept ${n} `);
             const before = await stand(id);
             const begin = fromShared ? ('shared page' as const) : ('original' as const);
-            const change = { assignment: id, wish, begin, by: school.teacher, at: new Date() };
+            const change = { assignment: id, spec, begin, by: school.teacher, at: new Date() };
             const { facts } = await previewChangeAs(test.app, change);
             const done = await changeAs(test.app, change);
             expect(done).toEqual(facts);

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { ReplaceStep } from 'prosemirror-transform';
 import { Fragment, Slice } from 'prosemirror-model';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { plainWish } from '../../src/lib/core/handout/wish';
+import { plainSpec } from '../../src/lib/core/handout/spec';
 import { schema } from '../../src/lib/core/page/schema';
 import { inTransaction } from '../../src/lib/server/db/transaction';
 import { useApp } from '../support/app';
@@ -52,12 +52,12 @@ const copy = (index: number) => assigned.copies[index] ?? '';
 const WRITES: Record<string, (n: number) => Promise<Response | undefined>> = {
   'hand out': async (n) =>
     teacher[0]?.send(inClass(`/hand-out/${randomUUID()}`), {
-      wish: plainWish(assigned.original, school.class, { title: `At once ${n}` }),
+      spec: plainSpec(assigned.original, school.class, { title: `At once ${n}` }),
     }),
   'hand out “done or not”': async (n) =>
     teacher[0]?.send(inClass(`/hand-out/${randomUUID()}`), {
-      wish: {
-        ...plainWish(assigned.original, school.class, { title: `Boots ${n}` }),
+      spec: {
+        ...plainSpec(assigned.original, school.class, { title: `Boots ${n}` }),
         form: 'done or not',
         originals: [],
       },
@@ -66,7 +66,7 @@ const WRITES: Record<string, (n: number) => Promise<Response | undefined>> = {
     teacher[0]?.send(
       inClass(`/hand-out/${randomUUID()}`),
       {
-        wish: plainWish(assigned.original, school.class, { title: `Draft ${n}` }),
+        spec: plainSpec(assigned.original, school.class, { title: `Draft ${n}` }),
         goesOut: null,
       },
       'PUT',
@@ -74,7 +74,7 @@ const WRITES: Record<string, (n: number) => Promise<Response | undefined>> = {
   'keep a template': async (n) =>
     teacher[0]?.send(inClass('/hand-out/templates'), {
       name: `Template ${n}`,
-      wish: plainWish(assigned.original, school.class, { title: 'T' }),
+      spec: plainSpec(assigned.original, school.class, { title: 'T' }),
     }),
   'write steps': async (n) =>
     students[n]?.send(`/pages/${copy(n)}/steps`, {
@@ -96,7 +96,7 @@ const WRITES: Record<string, (n: number) => Promise<Response | undefined>> = {
   'change an assignment': async () =>
     teacher[0]?.send(inClass(`/assignments/${assigned.assignment}/change`), {
       preview: false,
-      wish: plainWish(assigned.original, school.class, { title: 'Changed' }),
+      spec: plainSpec(assigned.original, school.class, { title: 'Changed' }),
     }),
   'begin a page': async (n) =>
     teacher[0]?.submit(inClass('/plan?/begin'), { title: `P ${n}`, unit: '', area: 'worktable' }),

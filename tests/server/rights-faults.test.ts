@@ -1,7 +1,7 @@
 import { ReplaceStep } from 'prosemirror-transform';
 import { Fragment, Slice } from 'prosemirror-model';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { plainWish } from '../../src/lib/core/handout/wish';
+import { plainSpec } from '../../src/lib/core/handout/spec';
 import { schema } from '../../src/lib/core/page/schema';
 import { grantInClass, grantInCourse } from '../../src/lib/server/access/in-the-name-of';
 import { beginBuild, buildClass } from '../../src/lib/server/class/build-class';
@@ -90,20 +90,20 @@ describe('an assignment of two classes', () => {
     const { original } = await assign(test.app, school);
     await shareAs(test.app, school.teacher, school.course, school.stranger, 'use');
     const id = crypto.randomUUID();
-    const wish = plainWish(original, school.class, { title: 'Both' });
+    const spec = plainSpec(original, school.class, { title: 'Both' });
     const both = {
-      ...wish,
+      ...spec,
       classes: [
-        ...wish.classes,
+        ...spec.classes,
         { class: school.otherClass, unit: null, grouping: null, due: null },
       ],
     };
-    await handOutAs(test.app, { id, wish: both, by: school.stranger, at });
-    // The teacher leads 7A alone: leaving 7B out of the wish would withdraw it there.
+    await handOutAs(test.app, { id, spec: both, by: school.stranger, at });
+    // The teacher leads 7A alone: leaving 7B out of the spec would withdraw it there.
     const teacher = await visit('teacher');
     const path = `/classes/${school.class}/assignments/${id}`;
-    expect((await teacher.send(`${path}/change`, { wish, preview: false })).status).toBe(403);
-    expect((await teacher.send(`${path}/change`, { wish, preview: true })).status).toBe(403);
+    expect((await teacher.send(`${path}/change`, { spec, preview: false })).status).toBe(403);
+    expect((await teacher.send(`${path}/change`, { spec, preview: true })).status).toBe(403);
     const undone = await teacher.submit(`${path}?/undo`, { change: crypto.randomUUID() });
     expect([undone.status, (await undone.json()).type]).toEqual([403, 'error']);
     const withdrawn = await teacher.submit(`${path}?/withdraw`, { withdrawn: 'true' });
@@ -293,12 +293,12 @@ describe('who left a class', () => {
   it('has its shared pages no more: not in their work, not to hand in, and is not counted on the desk', async () => {
     const { original } = await assign(test.app, school);
     const id = crypto.randomUUID();
-    const wish = plainWish(original, school.class, {
+    const spec = plainSpec(original, school.class, {
       title: 'Shared',
       originals: [{ page: original, delivery: 'one for all' as const }],
       due: { kind: 'at', local: '2031-05-06T10:00' },
     });
-    await handOutAs(test.app, { id, wish, by: school.teacher, at });
+    await handOutAs(test.app, { id, spec, by: school.teacher, at });
     await leave(first());
     const work = await readOwnWork(test.app, first());
     expect(work.filter(({ assignment }) => assignment === id)).toEqual([]);
@@ -426,7 +426,7 @@ describe('a page that a class writes in together', () => {
         id: crypto.randomUUID(),
         by: school.teacher,
         at: new Date(),
-        wish: plainWish(page, school.class, { title }),
+        spec: plainSpec(page, school.class, { title }),
       });
     await hand('Before');
     await write(page, first(), PLACES.short, 'A CHILD WROTE THIS ', 0);
@@ -437,13 +437,13 @@ describe('a page that a class writes in together', () => {
     const page = await classPage('worktable', 'Ours, too');
     const id = crypto.randomUUID();
     const [one = '', late = ''] = school.students;
-    const some = plainWish(page, school.class, { title: 'Some', only: [one] });
-    await handOutAs(test.app, { id, wish: some, by: school.teacher, at });
+    const some = plainSpec(page, school.class, { title: 'Some', only: [one] });
+    await handOutAs(test.app, { id, spec: some, by: school.teacher, at });
     await write(page, one, PLACES.short, 'A CHILD WROTE THIS ', 0);
-    const all = plainWish(page, school.class, { title: 'Some' });
+    const all = plainSpec(page, school.class, { title: 'Some' });
     await changeAs(test.app, {
       assignment: id,
-      wish: all,
+      spec: all,
       begin: 'original',
       by: school.teacher,
       at: new Date(),
@@ -551,9 +551,9 @@ describe('small holes', () => {
     await shareAs(test.app, school.teacher, school.course, co, 'use');
     const id = crypto.randomUUID();
     const grant = await grantInClass(test.app.db, 'hand out', co, school.class);
-    const wish = plainWish(original, school.class, { title: 'Planned' });
+    const spec = plainSpec(original, school.class, { title: 'Planned' });
     const goesOut = new Date(Date.now() + 1000);
-    await saveDraft(test.app, grant, { id, wish, goesOut, version: 0 }, new Date());
+    await saveDraft(test.app, grant, { id, spec, goesOut, version: 0 }, new Date());
     await setStaffAs(test.app, school.teacher, school.class, co, null);
     await handOutWhenDue(test.app, id, new Date(Date.now() + 2000));
     const [kept] = (await readDrafts(test.app.db, [school.class])).filter((one) => one.id === id);

@@ -1,7 +1,7 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { plainWish } from '../../src/lib/core/handout/wish';
+import { plainSpec } from '../../src/lib/core/handout/spec';
 import { beginAs } from '../../src/lib/server/copy/own-pages';
 import { beginThread, readThreads } from '../../src/lib/server/copy/threads';
 import { beginRubric } from '../../src/lib/server/course/rubrics';
@@ -277,7 +277,7 @@ beforeAll(async () => {
       id,
       by: school.teacher,
       at: new Date(),
-      wish: plainWish(original, school.class, {
+      spec: plainSpec(original, school.class, {
         title: delivery,
         originals: [{ page: original, delivery }],
       }),

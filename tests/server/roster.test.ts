@@ -101,7 +101,7 @@ describe('a roster', () => {
   it('changes nothing when one chosen line no longer fits', async () => {
     const before = await names();
     const file = await readRosterFile(Buffer.from(`${CLASS}Mira,Sand\n`), { officeClass: null });
-    const wish = {
+    const spec = {
       entries: file.entries,
       officeClass: null,
       whole: true,
@@ -109,7 +109,7 @@ describe('a roster', () => {
       source: 'a file',
       chosen: [{ key: 'joins new  Sand, Mira' }, { key: 'leaves nobody' }],
     };
-    await expect(rosterAs(test.app, klass, wish)).rejects.toMatchObject({ status: 409 });
+    await expect(rosterAs(test.app, klass, spec)).rejects.toMatchObject({ status: 409 });
     expect(await names()).toEqual(before);
     const known = await readKnown(test.app.db, klass);
     expect(known.map(({ given }) => given)).not.toContain('Mira');

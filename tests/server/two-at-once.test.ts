@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { plainWish } from '../../src/lib/core/handout/wish';
+import { plainSpec } from '../../src/lib/core/handout/spec';
 import { emptyRubric } from '../../src/lib/core/marking/rubric';
 import { beginRubric } from '../../src/lib/server/course/rubrics';
 import { useApp } from '../support/app';
@@ -55,13 +55,13 @@ describe('two teachers on one thing', () => {
     const save = (who: Visitor, title: string, version: number) =>
       who.send(
         path,
-        { wish: plainWish(original, school.class, { title }), goesOut: null, version },
+        { spec: plainSpec(original, school.class, { title }), goesOut: null, version },
         'PUT',
       );
     expect(await (await save(one, 'Mine', 0)).json()).toMatchObject({ version: 1 });
     const told = await save(two, 'Theirs', 0);
     expect(told.status).toBe(409);
-    expect(await told.json()).toMatchObject({ theirs: { wish: { title: 'Mine' }, version: 1 } });
+    expect(await told.json()).toMatchObject({ theirs: { spec: { title: 'Mine' }, version: 1 } });
     const both = await Promise.all([save(one, 'A', 1), save(two, 'B', 1)]);
     expect(both.map(({ status }) => status).sort()).toEqual([200, 409]);
   });
@@ -71,7 +71,7 @@ describe('two teachers on one thing', () => {
     const path = `/classes/${school.class}/assignments/${assignment}/change`;
     const change = (who: Visitor, title: string, seen: string | null) =>
       who.send(path, {
-        wish: plainWish(original, school.class, { title, points: '10' }),
+        spec: plainSpec(original, school.class, { title, points: '10' }),
         begin: 'original',
         seen,
         preview: false,
@@ -95,7 +95,7 @@ describe('two teachers on one thing', () => {
       changeAs(test.app, {
         ...by,
         at: new Date(),
-        wish: plainWish(original, school.class, { title, points: '10' }),
+        spec: plainSpec(original, school.class, { title, points: '10' }),
       });
     await change('First');
     const [first] = await readChanges(test.app.db, assignment);

@@ -1,4 +1,4 @@
-import type { HandOutWish } from '../../src/lib/core/handout/wish';
+import type { HandOutSpec } from '../../src/lib/core/handout/spec';
 import {
   grantInClass,
   grantInCourse,
@@ -21,9 +21,9 @@ import {
   previewCorrection,
 } from '../../src/lib/server/handout/corrections';
 import { handOut } from '../../src/lib/server/handout/hand-out';
-import { CheckedWish } from '../../src/lib/server/handout/rights';
+import { CheckedSpec } from '../../src/lib/server/handout/rights';
 import { receive } from '../../src/lib/server/roster/receive';
-import { applyRoster, undoRoster, type RosterWish } from '../../src/lib/server/roster/apply-roster';
+import { applyRoster, undoRoster, type RosterSpec } from '../../src/lib/server/roster/apply-roster';
 import { undoChange } from '../../src/lib/server/handout/undo';
 
 /** Deeds of one person, each with the grant that a route would ask for. */
@@ -51,23 +51,23 @@ interface By {
 
 export const handOutAs = async (
   app: App,
-  { id, wish, by, at }: By & { id: string; wish: HandOutWish },
-) => handOut(app, await CheckedWish.check(app, by, wish), { id, at });
+  { id, spec, by, at }: By & { id: string; spec: HandOutSpec },
+) => handOut(app, await CheckedSpec.check(app, by, spec), { id, at });
 
-type ChangeAs = By & { assignment: string; wish: HandOutWish; begin: 'shared page' | 'original' };
+type ChangeAs = By & { assignment: string; spec: HandOutSpec; begin: 'shared page' | 'original' };
 
-export const changeAs = async (app: App, { assignment, wish, begin, by, at }: ChangeAs) =>
+export const changeAs = async (app: App, { assignment, spec, begin, by, at }: ChangeAs) =>
   changeAssignment(app, await onAssignment(app, 'change the assignment', by, assignment), {
     begin,
     at,
-    wish: await CheckedWish.check(app, by, wish),
+    spec: await CheckedSpec.check(app, by, spec),
   });
 
-export const previewChangeAs = async (app: App, { assignment, wish, begin, by, at }: ChangeAs) =>
+export const previewChangeAs = async (app: App, { assignment, spec, begin, by, at }: ChangeAs) =>
   previewChange(app, await onAssignment(app, 'change the assignment', by, assignment), {
     begin,
     at,
-    wish: await CheckedWish.check(app, by, wish),
+    spec: await CheckedSpec.check(app, by, spec),
   });
 
 export async function undoAs(
@@ -99,7 +99,7 @@ export const allowAs = async (
     assignment,
     class: klass,
     by,
-    ...wish
+    ...spec
   }: By & {
     assignment: string;
     class: string;
@@ -108,16 +108,16 @@ export const allowAs = async (
     due: Date | null;
     note: string;
   },
-) => allow(app, await onAssignment(app, 'run the assignment', by, assignment, klass), wish);
+) => allow(app, await onAssignment(app, 'run the assignment', by, assignment, klass), spec);
 
 type CorrectAs = { assignment: string; page: string; to: number; by: string };
 
-export const previewCorrectionAs = async (app: App, { assignment, by, ...wish }: CorrectAs) =>
-  previewCorrection(app, await onAssignment(app, 'change the assignment', by, assignment), wish);
+export const previewCorrectionAs = async (app: App, { assignment, by, ...spec }: CorrectAs) =>
+  previewCorrection(app, await onAssignment(app, 'change the assignment', by, assignment), spec);
 
-export async function correctAs(app: App, { assignment, by, ...wish }: CorrectAs & By) {
+export async function correctAs(app: App, { assignment, by, ...spec }: CorrectAs & By) {
   const grant = await onAssignment(app, 'change the assignment', by, assignment);
-  const { facts, change } = await bringCorrection(app, grant, wish);
+  const { facts, change } = await bringCorrection(app, grant, spec);
   await carryCorrection(app, change);
   return facts;
 }
@@ -139,7 +139,7 @@ export const setStaffAs = async (
   kind: StaffKind | null,
 ) => setStaff(app.db, await grantInClass(app.db, 'manage the class', by, klass), person, kind);
 
-type RosterAs = Omit<RosterWish, 'fromOffice'> & { by: string; fromOffice?: boolean };
+type RosterAs = Omit<RosterSpec, 'fromOffice'> & { by: string; fromOffice?: boolean };
 
 /** What the job does that a change of a roster begins, done at once. */
 async function receiveNow(app: App, klass: string) {
@@ -163,10 +163,10 @@ async function receiveNow(app: App, klass: string) {
 export async function rosterAs(
   app: App,
   klass: { id: string },
-  { by, ...wish }: RosterAs,
+  { by, ...spec }: RosterAs,
 ): Promise<number> {
   const grant = await grantInClass(app.db, 'manage the class', by, klass.id);
-  const changes = await applyRoster(app, grant, { fromOffice: false, ...wish });
+  const changes = await applyRoster(app, grant, { fromOffice: false, ...spec });
   await receiveNow(app, klass.id);
   return changes;
 }

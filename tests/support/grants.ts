@@ -76,10 +76,10 @@ type Place =
 /** A new page of a course or a class, made by whoever has it. */
 export async function newPage(
   db: Database,
-  wish: { title: string; at: Date; unit?: string | null; in: Place },
+  spec: { title: string; at: Date; unit?: string | null; in: Place },
   page?: Node,
 ): Promise<string> {
-  const { in: place, ...rest } = wish;
+  const { in: place, ...rest } = spec;
   if (place.kind === 'class page')
     return beginClassPage(db, await inClass(db, place.class), { ...rest, area: place.area }, page);
   return beginPage(db, await inCourse(db, place.course), { ...rest, kind: place.kind }, page);

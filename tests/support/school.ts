@@ -1,6 +1,6 @@
 import { Node } from 'prosemirror-model';
 import { writeLocalTime } from '../../src/lib/core/calendar/local-time';
-import { plainWish } from '../../src/lib/core/handout/wish';
+import { plainSpec } from '../../src/lib/core/handout/spec';
 import { schema } from '../../src/lib/core/page/schema';
 import { hashPassword } from '../../src/lib/server/access/password';
 import type { App } from '../../src/lib/server/app';
@@ -236,7 +236,7 @@ export async function assign(
   );
   const assignment = crypto.randomUUID();
   await handOutAs(app, {
-    wish: plainWish(original, school.class, {
+    spec: plainSpec(original, school.class, {
       title,
       points,
       guarded,

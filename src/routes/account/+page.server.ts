@@ -35,11 +35,11 @@ export const actions = {
   password: allowPerson(
     'be signed in',
     formAction(async (event: RequestEvent, { app, person }) => {
-      const wish = await readForm(
+      const spec = await readForm(
         event.request,
         z.object({ old: z.string().max(1000), password: z.string().max(1000) }),
       );
-      await changePassword(app, person, ownSession(event), wish);
+      await changePassword(app, person, ownSession(event), spec);
       return { says: 'Your password is changed. Everywhere else you are signed out.' };
     }),
   ),

@@ -44,8 +44,8 @@ export const actions = {
   add: allowPerson(
     'manage the school',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const wish = await readForm(request, NewPerson);
-      const added = await addPerson(app.db, grant, wish);
+      const spec = await readForm(request, NewPerson);
+      const added = await addPerson(app.db, grant, spec);
       return { passwords: await givePasswords(app, grant, [added]) };
     }),
   ),
@@ -85,18 +85,18 @@ export const actions = {
   disable: allowPerson(
     'manage the school',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const wish = await readForm(request, z.object({ person: id, disabled: z.stringbool() }));
-      await setDisabled(app, grant, wish.person, wish.disabled);
+      const spec = await readForm(request, z.object({ person: id, disabled: z.stringbool() }));
+      await setDisabled(app, grant, spec.person, spec.disabled);
     }),
   ),
   answer: allowPerson(
     'manage the school',
     formAction(async ({ request }: RequestEvent, { app, person }) => {
-      const wish = await readForm(
+      const spec = await readForm(
         request,
         z.object({ class: z.uuid('No class is named.'), person: id, yes: z.stringbool() }),
       );
-      await answerRequest(app, person, wish, wish.yes);
+      await answerRequest(app, person, spec, spec.yes);
     }),
   ),
 };

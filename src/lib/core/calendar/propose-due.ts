@@ -1,6 +1,6 @@
 import { lessonsAfter, lessonsOn, type Timetable } from './lessons';
 import { writeLocalTime } from './local-time';
-import type { DueWish } from '../handout/wish';
+import type { DueSpec } from '../handout/spec';
 
 /** So many lessons ahead are offered for a due time. */
 const OFFERED = 4;
@@ -12,7 +12,7 @@ export const USUAL_REMINDER = 18 * 60;
  * The due times that are offered: for one class the ends of its next lessons, for several each one's own next lesson.
  * @param now epoch milliseconds
  */
-export function dueChoices(classes: readonly Timetable[], now: number): DueWish[] {
+export function dueChoices(classes: readonly Timetable[], now: number): DueSpec[] {
   const [first, ...others] = classes;
   if (!first) return [];
   if (others.length > 0)
@@ -28,7 +28,7 @@ export function dueChoices(classes: readonly Timetable[], now: number): DueWish[
  * only one that is left; without lessons none.
  * @param now epoch milliseconds
  */
-export function proposeDue(classes: readonly Timetable[], now: number): DueWish {
+export function proposeDue(classes: readonly Timetable[], now: number): DueSpec {
   const [first, ...others] = classes;
   const lessons = first ? lessonsAfter(first, now, 2) : [];
   const last = lessons.at(-1);

@@ -1,4 +1,4 @@
-import type { Delivery } from '../handout/wish';
+import type { Delivery } from '../handout/spec';
 import type { CopyFacts } from './state';
 
 /** A copy as the board and the lists show it. Instants in epoch milliseconds. */

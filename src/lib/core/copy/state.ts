@@ -1,4 +1,4 @@
-import type { Delivery } from '../handout/wish';
+import type { Delivery } from '../handout/spec';
 import type { Handing } from './reduce';
 
 /** What is known of a copy. Instants in epoch milliseconds; null means it has not happened. */

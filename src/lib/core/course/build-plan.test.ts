@@ -53,7 +53,7 @@ describe('what a class begins with', () => {
       }),
       { selector: ({ id }) => id },
     );
-    const wishes = fc.uniqueArray(
+    const specs = fc.uniqueArray(
       fc.record({
         id: fc.constantFrom('a', 'b', null),
         readings: destination,
@@ -62,7 +62,7 @@ describe('what a class begins with', () => {
       { selector: ({ id }) => id },
     );
     fc.assert(
-      fc.property(some, wishes, (pages, chosen) => {
+      fc.property(some, specs, (pages, chosen) => {
         const plan = planBuild(units, pages, { units: chosen, sections: [] });
         expect(new Set(plan.pages.map(({ id }) => id)).size).toBe(plan.pages.length);
         for (const { id } of plan.pages) {

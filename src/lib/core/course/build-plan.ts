@@ -18,7 +18,7 @@ export interface SourcePage {
   area: 'shelf' | 'worktable' | 'cupboard' | 'welcome' | null;
 }
 
-export interface BuildWish {
+export interface BuildSpec {
   /** For each chosen unit, where its readings and its originals go. A unit that is not named is left out. */
   units: { id: string | null; readings: Destination; originals: Destination }[];
   /** Names of the students' workbook sections; empty to follow the chosen units. */
@@ -42,19 +42,19 @@ export const isForCopies = ({ kind, area }: Pick<SourcePage, 'kind' | 'area'>): 
 export function planBuild(
   units: readonly SourceUnit[],
   pages: readonly SourcePage[],
-  wish: BuildWish,
+  spec: BuildSpec,
 ): BuildPlan {
-  const wishes = new Map(wish.units.map((unit) => [unit.id, unit]));
+  const specs = new Map(spec.units.map((unit) => [unit.id, unit]));
   const coming = pages.flatMap((page) => {
-    const unit = wishes.get(page.unit);
+    const unit = specs.get(page.unit);
     if (!unit || page.area === 'welcome') return [];
     const area = isForCopies(page) ? unit.originals : unit.readings;
     return area === 'leave' ? [] : [{ id: page.id, unit: page.unit, area }];
   });
-  const byHand = wish.sections.length > 0;
-  const chosen = units.filter(({ id }) => id !== null && wishes.has(id));
+  const byHand = spec.sections.length > 0;
+  const chosen = units.filter(({ id }) => id !== null && specs.has(id));
   const made = byHand
-    ? wish.sections.map((title) => ({
+    ? spec.sections.map((title) => ({
         from: chosen.find((unit) => unit.title === title)?.id ?? null,
         title,
       }))

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { DELIVERIES } from './wish';
+import { DELIVERIES } from './spec';
 
 const due = z.number().nullable();
 const points = z.string().nullable();

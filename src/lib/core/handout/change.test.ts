@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { copyFacts, planChange, type CopyChange, type StandingCopy } from './change';
 import { planHandOut, type ClassFacts, type Situation } from './plan';
-import { DELIVERIES, HandOutWish, type Delivery } from './wish';
+import { DELIVERIES, HandOutSpec, type Delivery } from './spec';
 
 const uuid = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
 const [PAGE, CLASS, OTHER] = [uuid(1), uuid(10), uuid(11)];
@@ -15,7 +15,7 @@ const groups = [0, 1, 2].map((n) => ({
 function wantedBy(
   delivery: Delivery,
   here = students,
-  more: Partial<HandOutWish> = {},
+  more: Partial<HandOutSpec> = {},
   id = CLASS,
 ) {
   const facts: ClassFacts = {
@@ -39,13 +39,13 @@ function wantedBy(
     blank: '',
     pages: new Map([[PAGE, { title: 'A page', parts: 1 }]]),
   };
-  const wish = HandOutWish.parse({
+  const spec = HandOutSpec.parse({
     title: 'T',
     originals: [{ page: PAGE, delivery }],
     classes: [{ class: id }],
     ...more,
   });
-  return planHandOut(wish, situation).copies;
+  return planHandOut(spec, situation).copies;
 }
 
 /** What carrying a change out makes of the copies; the server does the same in tables. */
@@ -151,7 +151,7 @@ describe('a change after handing out', () => {
       fc.property(fc.array(turn, { minLength: 1, maxLength: 7 }), (turns) => {
         const next = counter();
         let copies: StandingCopy[] = [];
-        // There and back again: undoing is the change to the wish before.
+        // There and back again: undoing is the change to the spec before.
         for (const { delivery, here, without, begin, writes } of [
           ...turns,
           ...turns.toReversed(),

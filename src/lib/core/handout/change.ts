@@ -1,6 +1,6 @@
 import type { ChangeFact } from './change-facts';
 import type { PlannedCopy } from './plan';
-import { DELIVERIES } from './wish';
+import { DELIVERIES } from './spec';
 
 /** A copy that is there. */
 export interface StandingCopy extends PlannedCopy {

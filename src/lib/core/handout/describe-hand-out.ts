@@ -1,7 +1,7 @@
 import { writePoints } from '../marking/points';
-import type { HandOutWish } from './wish';
+import type { HandOutSpec } from './spec';
 
-const sayDue = ({ due }: Pick<HandOutWish, 'due'>): string =>
+const sayDue = ({ due }: Pick<HandOutSpec, 'due'>): string =>
   due.kind === 'none'
     ? 'never'
     : due.kind === 'at'
@@ -9,17 +9,17 @@ const sayDue = ({ due }: Pick<HandOutWish, 'due'>): string =>
       : `at the end of lesson ${due.nth}`;
 
 /** What a hand-out says, so that two of them can be compared by a person. */
-export const describeHandOut = (wish: HandOutWish): Map<string, string> =>
+export const describeHandOut = (spec: HandOutSpec): Map<string, string> =>
   new Map([
-    ['Title', wish.title],
-    ['Instructions', wish.instructions],
-    ['Points', wish.points === null ? 'none' : writePoints(wish.points)],
-    ['Due', sayDue(wish)],
-    ['Pages', wish.originals.map(({ delivery }) => delivery).join(', ')],
-    ['Classes', String(wish.classes.length)],
-    ['For whom', wish.only ? `${wish.only.length} chosen` : `all but ${wish.without.length}`],
-    ['Category', wish.category],
-    ['Guarded', wish.guarded ? 'yes' : 'no'],
-    ['Late work', wish.late],
-    ['Reminder, minutes before', wish.reminder === null ? 'none' : String(wish.reminder)],
+    ['Title', spec.title],
+    ['Instructions', spec.instructions],
+    ['Points', spec.points === null ? 'none' : writePoints(spec.points)],
+    ['Due', sayDue(spec)],
+    ['Pages', spec.originals.map(({ delivery }) => delivery).join(', ')],
+    ['Classes', String(spec.classes.length)],
+    ['For whom', spec.only ? `${spec.only.length} chosen` : `all but ${spec.without.length}`],
+    ['Category', spec.category],
+    ['Guarded', spec.guarded ? 'yes' : 'no'],
+    ['Late work', spec.late],
+    ['Reminder, minutes before', spec.reminder === null ? 'none' : String(spec.reminder)],
   ]);

@@ -1,5 +1,5 @@
 import type { ChangeFact } from './change-facts';
-import type { HandOutWish } from './wish';
+import type { HandOutSpec } from './spec';
 
 interface ClassDue {
   name: string;
@@ -10,8 +10,8 @@ interface ClassDue {
 
 /** What changes of an assignment besides its copies. */
 export function fieldFacts(
-  was: HandOutWish,
-  becomes: HandOutWish,
+  was: HandOutSpec,
+  becomes: HandOutSpec,
   dues: readonly ClassDue[],
 ): ChangeFact[] {
   const facts: ChangeFact[] = [];

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { planHandOut, type ClassFacts, type Situation } from './plan';
-import { DELIVERIES, HandOutWish } from './wish';
+import { DELIVERIES, HandOutSpec } from './spec';
 
 const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
 const [PAGE, READING, ADAPTED, A, B] = [id(1), id(2), id(3), id(10), id(11)];
@@ -44,8 +44,8 @@ const situation = (...classes: ClassFacts[]): Situation => ({
     [ADAPTED, { title: 'Beach profile, wider', parts: 3 }],
   ]),
 });
-const wish = (of: Record<string, unknown> = {}) =>
-  HandOutWish.parse({
+const spec = (of: Record<string, unknown> = {}) =>
+  HandOutSpec.parse({
     title: 'Beach profile',
     originals: [{ page: PAGE, delivery: 'one each' }],
     classes: [{ class: A }],
@@ -53,7 +53,7 @@ const wish = (of: Record<string, unknown> = {}) =>
     ...of,
   });
 const plan = (of: Record<string, unknown> = {}, ...classes: ClassFacts[]) =>
-  planHandOut(wish(of), situation(...(classes.length > 0 ? classes : [klass()])));
+  planHandOut(spec(of), situation(...(classes.length > 0 ? classes : [klass()])));
 
 describe('the plan of a hand-out', () => {
   it('says what one each will come to, and makes that', () => {
@@ -165,7 +165,7 @@ describe('the plan of a hand-out', () => {
     expect(says(at('2026-10-28T14:50'))).toMatchObject([{ kind: 'due on a day without lesson' }]);
     expect(says(at('2026-12-19T00:00'))).toMatchObject([{ kind: 'due after the term' }]);
     const later = { ...situation(klass()), goesOut: Date.parse('2026-10-20T09:00:00Z') };
-    expect(planHandOut(wish(at('2026-10-16T11:40')), later).oddities).toEqual([
+    expect(planHandOut(spec(at('2026-10-16T11:40')), later).oddities).toEqual([
       { kind: 'due before it goes out', class: '8A' },
     ]);
     expect(says({ due: { kind: 'lesson', nth: 20 } })).toEqual([
@@ -201,7 +201,7 @@ describe('the plan of a hand-out', () => {
     expect(plan({ due: { kind: 'at', local: '2026-12-18T11:40' } }, daily).oddities).toEqual([]);
   });
 
-  it('gives every expected student exactly one right to each page, whatever the wish', () => {
+  it('gives every expected student exactly one right to each page, whatever the spec', () => {
     const some = fc.subarray(Array.from({ length: 12 }, (_, n) => student(n)));
     const facts = (key: string, name: string) =>
       fc.record({
@@ -235,7 +235,7 @@ describe('the plan of a hand-out', () => {
               .filter((_, n) => n % 4 === index && n % 3 !== turn)
               .map((one) => one.id),
           }));
-          const given = wish({
+          const given = spec({
             originals: [
               { page: PAGE, delivery },
               { page: READING, delivery: 'to read' },

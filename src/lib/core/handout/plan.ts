@@ -1,7 +1,7 @@
 import { lessonsAfter, lessonsOn, type Timetable } from '../calendar/lessons';
 import { dayOf, endOfDay, readLocalTime, writeLocalTime } from '../calendar/local-time';
 import type { Oddity, PlanFact } from './plan-facts';
-import { isMeant, type Delivery, type DueWish, type HandOutWish } from './wish';
+import { isMeant, type Delivery, type DueSpec, type HandOutSpec } from './spec';
 
 /** A class as it is when something is handed out in it. */
 export interface ClassFacts {
@@ -21,9 +21,9 @@ export interface Situation {
   /** When it goes out; `now` for at once. */
   goesOut: number;
   timeZone: string;
-  /** The classes of the wish, in its order. */
+  /** The classes of the spec, in its order. */
   classes: readonly ClassFacts[];
-  /** Title and number of parts of every page of the wish. */
+  /** Title and number of parts of every page of the spec. */
   pages: ReadonlyMap<string, { title: string; parts: number }>;
   /** The empty page that copies of `done or not` begin as. */
   blank: string;
@@ -56,17 +56,17 @@ export interface HandOutPlan {
 }
 
 /** @returns an instant; null for never, undefined where the class has no such lesson */
-function dueIn(wish: DueWish, klass: ClassFacts, { goesOut, timeZone }: Situation) {
-  if (wish.kind === 'none') return null;
-  if (wish.kind === 'at') return readLocalTime(wish.local, timeZone);
+function dueIn(spec: DueSpec, klass: ClassFacts, { goesOut, timeZone }: Situation) {
+  if (spec.kind === 'none') return null;
+  if (spec.kind === 'at') return readLocalTime(spec.local, timeZone);
   // One lesson may be going on when it goes out.
-  const lessons = lessonsAfter(klass.timetable, goesOut, wish.nth + 1);
-  return lessons.filter(({ starts }) => starts > goesOut)[wish.nth - 1]?.ends;
+  const lessons = lessonsAfter(klass.timetable, goesOut, spec.nth + 1);
+  return lessons.filter(({ starts }) => starts > goesOut)[spec.nth - 1]?.ends;
 }
 
 /** The students who get it, by class; somebody in two of the classes gets it in the first. */
-function audienceOf(wish: HandOutWish, classes: readonly ClassFacts[]) {
-  const meant = isMeant(wish);
+function audienceOf(spec: HandOutSpec, classes: readonly ClassFacts[]) {
+  const meant = isMeant(spec);
   const met = new Map<string, string>();
   const twice: { name: string; classes: string[] }[] = [];
   const audience = new Map<string, { id: string; name: string }[]>();
@@ -84,20 +84,20 @@ function audienceOf(wish: HandOutWish, classes: readonly ClassFacts[]) {
 }
 
 /** Who gets what, and what to say of it before it happens. The hand-out itself makes the same `copies`. */
-export function planHandOut(wish: HandOutWish, situation: Situation): HandOutPlan {
-  const { audience, twice } = audienceOf(wish, situation.classes);
+export function planHandOut(spec: HandOutSpec, situation: Situation): HandOutPlan {
+  const { audience, twice } = audienceOf(spec, situation.classes);
   const originals =
-    wish.form === 'done or not'
+    spec.form === 'done or not'
       ? [{ page: situation.blank, delivery: 'one each' as const }]
-      : wish.originals;
+      : spec.originals;
   const oddities: Oddity[] = [];
   const copies: PlannedCopy[] = [];
   const due = new Map<string, number | null>();
   for (const klass of situation.classes) {
     const students = audience.get(klass.id) ?? [];
     for (const original of originals)
-      copies.push(...copiesFor(original, klass, students, wish, oddities));
-    const wanted = wish.classes.find((one) => one.class === klass.id)?.due ?? wish.due;
+      copies.push(...copiesFor(original, klass, students, spec, oddities));
+    const wanted = spec.classes.find((one) => one.class === klass.id)?.due ?? spec.due;
     const at = dueIn(wanted, klass, situation);
     if (at === undefined && wanted.kind === 'lesson')
       oddities.push({ kind: 'no such lesson', class: klass.name, nth: wanted.nth });
@@ -109,7 +109,7 @@ export function planHandOut(wish: HandOutWish, situation: Situation): HandOutPla
   for (const { name, classes } of twice)
     oddities.push({ kind: 'in several classes', name, classes });
   const all = new Set([...audience.values()].flat().map(({ id }) => id));
-  for (const { page: id, instead, students } of wish.adapted) {
+  for (const { page: id, instead, students } of spec.adapted) {
     const away = students.filter((student) => !all.has(student)).length;
     const page = situation.pages.get(id)?.title ?? 'The adapted page';
     if (away > 0) oddities.push({ kind: 'adapted for others', page, students: away });
@@ -118,13 +118,13 @@ export function planHandOut(wish: HandOutWish, situation: Situation): HandOutPla
   }
   for (const { page, delivery } of originals) {
     const known = situation.pages.get(page);
-    if (wish.form === 'pages' && delivery !== 'to read' && wish.guarded && known?.parts === 0)
+    if (spec.form === 'pages' && delivery !== 'to read' && spec.guarded && known?.parts === 0)
       oddities.push({ kind: 'nowhere to write', page: known.title });
   }
   return {
     due,
     copies,
-    facts: factsOf(wish, situation, copies, due),
+    facts: factsOf(spec, situation, copies, due),
     oddities: onlyOnce(oddities),
   };
 }
@@ -138,11 +138,11 @@ function copiesFor(
   { page, delivery }: { page: string; delivery: Delivery },
   klass: ClassFacts,
   students: readonly { id: string; name: string }[],
-  wish: HandOutWish,
+  spec: HandOutSpec,
   oddities: Oddity[],
 ): PlannedCopy[] {
   const adapted = new Map<string, string>();
-  for (const one of wish.adapted)
+  for (const one of spec.adapted)
     if (one.instead === page)
       for (const id of one.students) if (!adapted.has(id)) adapted.set(id, one.page);
   // Written out, for there are thousands of them: spreading would cost more than all the rest.
@@ -210,7 +210,7 @@ function dueOddities(
 }
 
 function factsOf(
-  wish: HandOutWish,
+  spec: HandOutSpec,
   situation: Situation,
   copies: readonly PlannedCopy[],
   due: ReadonlyMap<string, number | null>,
@@ -218,11 +218,11 @@ function factsOf(
   const classes = situation.classes.map(({ name }) => name);
   const facts: PlanFact[] = [];
   if (copies.length === 0) facts.push({ kind: 'nobody', classes });
-  else if (wish.form === 'done or not')
+  else if (spec.form === 'done or not')
     facts.push({ kind: 'done or not', students: copies.length });
   else
-    for (const original of wish.originals)
-      facts.push(...deliveryFacts(original, wish.originals.length > 1, situation, copies));
+    for (const original of spec.originals)
+      facts.push(...deliveryFacts(original, spec.originals.length > 1, situation, copies));
   const times = new Map<number | null, string[]>();
   for (const { id, name } of situation.classes) {
     const at = due.get(id) ?? null;
@@ -230,15 +230,15 @@ function factsOf(
   }
   if (situation.goesOut > situation.now) facts.push({ kind: 'goes out', at: situation.goesOut });
   facts.push({ kind: 'due', times: [...times].map(([at, of]) => ({ at, classes: of })) });
-  const writable = wish.originals.filter(({ delivery }) => delivery !== 'to read');
+  const writable = spec.originals.filter(({ delivery }) => delivery !== 'to read');
   const places = writable.reduce(
     (sum, { page }) => sum + (situation.pages.get(page)?.parts ?? 0),
     0,
   );
-  if (wish.form === 'pages' && writable.length > 0)
-    facts.push(wish.guarded ? { kind: 'guarded', places } : { kind: 'not guarded' });
-  if (wish.points !== null) facts.push({ kind: 'points', points: wish.points });
-  if (wish.late === 'not taken') facts.push({ kind: 'not taken late' });
+  if (spec.form === 'pages' && writable.length > 0)
+    facts.push(spec.guarded ? { kind: 'guarded', places } : { kind: 'not guarded' });
+  if (spec.points !== null) facts.push({ kind: 'points', points: spec.points });
+  if (spec.late === 'not taken') facts.push({ kind: 'not taken late' });
   return facts;
 }
 

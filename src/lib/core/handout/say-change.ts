@@ -2,7 +2,7 @@ import { sayTime } from '../calendar/say-time';
 import { counted } from '../lists/counted';
 import { writePoints } from '../marking/points';
 import type { ChangeFact } from './change-facts';
-import type { Delivery } from './wish';
+import type { Delivery } from './spec';
 
 const HOW: Record<Delivery, string> = {
   'to read': 'to read',

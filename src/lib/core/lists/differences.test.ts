@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { emptyRubric } from '../marking/rubric';
 import { describeRubric } from '../marking/describe-rubric';
-import { plainWish } from '../handout/wish';
+import { plainSpec } from '../handout/spec';
 import { describeHandOut } from '../handout/describe-hand-out';
 import { differences } from './differences';
 
@@ -22,7 +22,7 @@ describe('what two people saved differently', () => {
   });
 
   it('is named field by field for a hand-out', () => {
-    const mine = plainWish(crypto.randomUUID(), crypto.randomUUID(), {
+    const mine = plainSpec(crypto.randomUUID(), crypto.randomUUID(), {
       title: 'Tides',
       points: '10',
     });

@@ -8,21 +8,21 @@ import { Refusal } from '../page/refusal';
 export async function beginClass(
   db: Database,
   { person: lead }: Grant<'manage courses'>,
-  wish: { name: string; course: string; term: string },
+  spec: { name: string; course: string; term: string },
 ): Promise<string> {
-  Grant.ask('see the course', lead, await findCourse(db, lead.id, wish.course));
+  Grant.ask('see the course', lead, await findCourse(db, lead.id, spec.course));
   return inTransaction(db, async (tx) => {
     const { school_id } = lead;
     const term = await tx
       .selectFrom('term')
       .select('id')
-      .where('id', '=', wish.term)
+      .where('id', '=', spec.term)
       .where('school_id', '=', school_id)
       .executeTakeFirst();
     if (!term) throw new Refusal(404, 'There is no such term here.');
     const { id } = await tx
       .insertInto('class')
-      .values({ school_id, course_id: wish.course, term_id: wish.term, name: wish.name })
+      .values({ school_id, course_id: spec.course, term_id: spec.term, name: spec.name })
       .returning('id')
       .executeTakeFirstOrThrow();
     await tx

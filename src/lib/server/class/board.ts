@@ -1,4 +1,4 @@
-import { HandOutWish, isMeant, type Delivery } from '$core/handout/wish';
+import { HandOutSpec, isMeant, type Delivery } from '$core/handout/spec';
 import type { TermView } from '$core/calendar/term';
 import type { Database } from '../db/connect';
 import type { CopyRow } from '$core/copy/copy-row';
@@ -82,7 +82,7 @@ export async function readBoard(db: Database, klass: string, viewer: string): Pr
       'assignment.id',
       'assignment.title',
       'assignment.points',
-      'assignment.wish',
+      'assignment.spec',
       'assignment_original.delivery',
       'assignment_original.page_id as for',
       'page.title as page',
@@ -98,16 +98,16 @@ export async function readBoard(db: Database, klass: string, viewer: string): Pr
     .orderBy('page.title')
     .execute();
   const students = await readStudents(db, klass);
-  const leftOut = (wish: unknown) => {
-    const meant = wish ? isMeant(HandOutWish.parse(wish)) : () => true;
+  const leftOut = (spec: unknown) => {
+    const meant = spec ? isMeant(HandOutSpec.parse(spec)) : () => true;
     return students.filter(({ id }) => !meant(id)).map(({ id }) => id);
   };
   return {
     students,
     units: await readUnits(db, { class: klass }),
-    assignments: assignments.map(({ due_at, handed_out_at, wish, ...row }) => ({
+    assignments: assignments.map(({ due_at, handed_out_at, spec, ...row }) => ({
       ...row,
-      leftOut: leftOut(wish),
+      leftOut: leftOut(spec),
       page: assignments.filter(({ id }) => id === row.id).length > 1 ? row.page : null,
       due: due_at?.getTime() ?? null,
       handedOut: handed_out_at.getTime(),

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { planBuild, type BuildPlan, type BuildWish } from '$core/course/build-plan';
+import { planBuild, type BuildPlan, type BuildSpec } from '$core/course/build-plan';
 import { Grant } from '../access/grant';
 import { findClass, findCourse } from '../access/relation';
 import type { SignedIn } from '../access/session';
@@ -40,10 +40,10 @@ const KeptPlan = z.object({
 export async function beginBuild(
   app: Using<'db' | 'jobs'>,
   { thing: klass, person }: Grant<'manage the class'>,
-  wish: BuildWish & { source: Holder },
+  spec: BuildSpec & { source: Holder },
 ): Promise<{ build: string; plan: BuildPlan }> {
-  const source = await readSource(app, person, wish.source);
-  const plan = planBuild(source.units, source.pages, wish);
+  const source = await readSource(app, person, spec.source);
+  const plan = planBuild(source.units, source.pages, spec);
   const build = await inTransaction(app.db, async (tx) => {
     // One building after the other: pressing twice builds once.
     await tx.selectFrom('class').select('id').where('id', '=', klass.id).forUpdate().execute();
@@ -61,7 +61,7 @@ export async function beginBuild(
         school_id: klass.school_id,
         class_id: klass.id,
         made_by: person.id,
-        wish: JSON.stringify(KeptPlan.parse(plan)),
+        spec: JSON.stringify(KeptPlan.parse(plan)),
         total: plan.pages.length,
       })
       .returning('id')
@@ -98,7 +98,7 @@ async function buildPortion(app: Using<'db' | 'memory' | 'news'>, id: string): P
       .forUpdate()
       .executeTakeFirst();
     if (!build || build.finished_at) return null;
-    const plan = KeptPlan.parse(build.wish);
+    const plan = KeptPlan.parse(build.spec);
     const units = await bringUnits(tx, build, plan.units);
     const there = await tx
       .selectFrom('page')

@@ -7,7 +7,7 @@ import { Refusal } from '../page/refusal';
 import { readStudents } from './board';
 import { inTransaction } from '../db/transaction';
 
-export const GroupingWish = z.object({
+export const GroupingSpec = z.object({
   /** Null for a new one. */
   id: z.uuid().nullable(),
   name: z
@@ -24,7 +24,7 @@ export const GroupingWish = z.object({
     )
     .max(100, 'A class has at most 100 groups.'),
 });
-type GroupingWish = z.infer<typeof GroupingWish>;
+type GroupingSpec = z.infer<typeof GroupingSpec>;
 
 /** The groupings of a class, with who is in each group now. */
 export async function readGroupings(db: Database, klass: string) {
@@ -68,10 +68,10 @@ export async function readGroupings(db: Database, klass: string) {
 export async function saveGrouping(
   db: Database,
   { thing: klass }: Grant<'manage the class'>,
-  wish: GroupingWish,
+  spec: GroupingSpec,
 ): Promise<string> {
   const students = new Set((await readStudents(db, klass.id)).map(({ id }) => id));
-  const members = wish.groups.flatMap((group) => group.members);
+  const members = spec.groups.flatMap((group) => group.members);
   if (new Set(members).size !== members.length)
     throw new Refusal(400, 'Somebody stands in two of the groups.');
   if (members.some((person) => !students.has(person)))
@@ -82,31 +82,31 @@ export async function saveGrouping(
       .selectFrom('grouping')
       .select('id')
       .where('class_id', '=', klass.id)
-      .where('name', '=', wish.name)
+      .where('name', '=', spec.name)
       .executeTakeFirst();
-    if (other && other.id !== wish.id)
-      throw new Refusal(409, `There are groups named “${wish.name}” already. Choose another name.`);
-    if (wish.id) {
+    if (other && other.id !== spec.id)
+      throw new Refusal(409, `There are groups named “${spec.name}” already. Choose another name.`);
+    if (spec.id) {
       const known = await tx
         .updateTable('grouping')
-        .set({ name: wish.name })
-        .where('id', '=', wish.id)
+        .set({ name: spec.name })
+        .where('id', '=', spec.id)
         .where('class_id', '=', klass.id)
         .returning('id')
         .executeTakeFirst();
       if (!known) throw new Refusal(404, 'These groups are not there any more.');
-      await tx.deleteFrom('grouping_group').where('grouping_id', '=', wish.id).execute();
+      await tx.deleteFrom('grouping_group').where('grouping_id', '=', spec.id).execute();
     }
     const id =
-      wish.id ??
+      spec.id ??
       (
         await tx
           .insertInto('grouping')
-          .values({ school_id, class_id: klass.id, name: wish.name })
+          .values({ school_id, class_id: klass.id, name: spec.name })
           .returning('id')
           .executeTakeFirstOrThrow()
       ).id;
-    for (const [place, group] of wish.groups.entries()) {
+    for (const [place, group] of spec.groups.entries()) {
       const { id: group_id } = await tx
         .insertInto('grouping_group')
         .values({ school_id, grouping_id: id, name: group.name, place })

@@ -101,5 +101,5 @@ export const dropSlot = (db: Database, { thing }: Grant<'manage the class'>, slo
 export const describeClass = (
   db: Database,
   { thing }: Grant<'manage the class'>,
-  wish: { name: string; about: string } | { join_rule: 'open' | 'coming' | 'ask' },
-): Promise<unknown> => db.updateTable('class').set(wish).where('id', '=', thing.id).execute();
+  spec: { name: string; about: string } | { join_rule: 'open' | 'coming' | 'ask' },
+): Promise<unknown> => db.updateTable('class').set(spec).where('id', '=', thing.id).execute();

@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { reduceEvents, type CopyEvent } from '$core/copy/reduce';
 import type { CopyRow } from '$core/copy/copy-row';
-import type { Delivery } from '$core/handout/wish';
+import type { Delivery } from '$core/handout/spec';
 import { HOLDERS, pagesOf } from './holders';
 import type { Connection } from '../page/page-store';
 

@@ -38,9 +38,9 @@ export async function moveAlong(
       and not exists (select from page taken
         where taken.from_id = page.id and taken.class_id = new.id and taken.student_id = page.student_id)
     order by page.made_at`.execute(app.db);
-  for (const { page, ...wish } of rows) {
+  for (const { page, ...spec } of rows) {
     const { doc } = await app.pages.open(page);
-    await beginAs(app, { ...wish, unit: null, from: page }, doc);
+    await beginAs(app, { ...spec, unit: null, from: page }, doc);
   }
   return rows.length;
 }

@@ -15,7 +15,7 @@ import { inTransaction } from '../db/transaction';
  */
 export async function beginAs(
   app: Using<'db'>,
-  wish: {
+  spec: {
     school: number;
     class: string;
     student: string;
@@ -26,27 +26,27 @@ export async function beginAs(
   },
   page: Node,
 ): Promise<string> {
-  const { id = randomUUID() } = wish;
+  const { id = randomUUID() } = spec;
   const at = new Date();
   await inTransaction(app.db, async (tx) => {
     const { numInsertedOrUpdatedRows: made } = await tx
       .insertInto('page')
       .values({
         id,
-        school_id: wish.school,
+        school_id: spec.school,
         kind: 'own page',
-        title: wish.title,
+        title: spec.title,
         made_at: at,
-        class_id: wish.class,
-        student_id: wish.student,
-        unit_id: wish.unit,
-        from_id: wish.from ?? null,
+        class_id: spec.class,
+        student_id: spec.student,
+        unit_id: spec.unit,
+        from_id: spec.from ?? null,
       })
       .onConflict((conflict) => conflict.column('id').doNothing())
       .executeTakeFirstOrThrow();
     if (!made) return;
-    await writeSnapshots(tx, at, [{ id, school: wish.school, held: HeldPage.at(0, page, []) }]);
-    if (wish.from) await sharePictures(tx, [{ id, from: wish.from }]);
+    await writeSnapshots(tx, at, [{ id, school: spec.school, held: HeldPage.at(0, page, []) }]);
+    if (spec.from) await sharePictures(tx, [{ id, from: spec.from }]);
   });
   return id;
 }

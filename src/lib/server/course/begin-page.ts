@@ -29,25 +29,25 @@ interface NewPage {
 export const beginPage = (
   db: Database,
   { thing }: Grant<'write the course'>,
-  { kind, ...wish }: NewPage & { kind: 'original' | 'reading' },
+  { kind, ...spec }: NewPage & { kind: 'original' | 'reading' },
   page: Node = emptyPage(),
 ): Promise<string> =>
   inTransaction(db, (tx) =>
-    insertPage(tx, { ...wish, school: thing.school_id, in: { kind, course: thing.id } }, page),
+    insertPage(tx, { ...spec, school: thing.school_id, in: { kind, course: thing.id } }, page),
   );
 
 /** A new page of a class. @returns its id @throws Refusal when it would be a second welcome page */
 export const beginClassPage = (
   db: Database,
   { thing }: Grant<'manage the class'>,
-  { area, ...wish }: NewPage & { area: Area },
+  { area, ...spec }: NewPage & { area: Area },
   page: Node = emptyPage(),
 ): Promise<string> =>
   inTransaction(db, async (tx) => {
     if (area === 'welcome' && (await findWelcome(tx, thing.id)))
       throw new Refusal(409, 'The class has a welcome page already.');
     const place = { kind: 'class page', class: thing.id, area } as const;
-    return insertPage(tx, { ...wish, school: thing.school_id, in: place }, page);
+    return insertPage(tx, { ...spec, school: thing.school_id, in: place }, page);
   });
 
 interface PlacedPage {
@@ -58,16 +58,16 @@ interface PlacedPage {
   unit?: string | null;
 }
 
-async function insertPage(tx: Tx, wish: PlacedPage, page: Node): Promise<string> {
-  const { in: place, unit = null } = wish;
+async function insertPage(tx: Tx, spec: PlacedPage, page: Node): Promise<string> {
+  const { in: place, unit = null } = spec;
   await checkUnit(tx, 'course' in place ? { course: place.course } : { class: place.class }, unit);
   const { id } = await tx
     .insertInto('page')
     .values((eb) => ({
-      school_id: wish.school,
+      school_id: spec.school,
       kind: place.kind,
-      title: wish.title,
-      made_at: wish.at,
+      title: spec.title,
+      made_at: spec.at,
       ...('course' in place
         ? { course_id: place.course }
         : { class_id: place.class, area: place.area }),
@@ -86,6 +86,6 @@ async function insertPage(tx: Tx, wish: PlacedPage, page: Node): Promise<string>
     }))
     .returning('id')
     .executeTakeFirstOrThrow();
-  await writeSnapshots(tx, wish.at, [{ id, school: wish.school, held: HeldPage.at(0, page, []) }]);
+  await writeSnapshots(tx, spec.at, [{ id, school: spec.school, held: HeldPage.at(0, page, []) }]);
   return id;
 }

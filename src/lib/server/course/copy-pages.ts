@@ -8,7 +8,7 @@ import { sharePictures } from '../file/files';
 import { writeSnapshots } from '../page/write-changes';
 import type { PagePlace } from './begin-page';
 
-export interface CopyWish {
+export interface CopySpec {
   school: number;
   /** The pages to copy, in order. */
   pages: readonly string[];
@@ -41,17 +41,17 @@ async function ensureSnapshots(
  * their contents, so their bytes are not copied.
  * @returns how many were made
  */
-export async function copyPages(memory: PageMemory, tx: Tx, wish: CopyWish): Promise<number> {
-  const { in: place, build = null, adapted = false } = wish;
+export async function copyPages(memory: PageMemory, tx: Tx, spec: CopySpec): Promise<number> {
+  const { in: place, build = null, adapted = false } = spec;
   const holder =
     'course' in place
       ? { course: place.course, class: null }
       : { course: null, class: place.class };
-  await ensureSnapshots(memory, tx, wish.school, wish.pages, wish.at);
+  await ensureSnapshots(memory, tx, spec.school, spec.pages, spec.at);
   const made = await sql<{ id: string; from_id: string }>`
     insert into page (school_id, kind, title, course_id, class_id, area, unit_id, place, from_id, from_version,
       adapted, build_id, made_at, done_mask, words)
-    select ${wish.school}, ${
+    select ${spec.school}, ${
       place.kind === 'class page'
         ? sql`'class page'`
         : sql`
@@ -59,21 +59,21 @@ export async function copyPages(memory: PageMemory, tx: Tx, wish: CopyWish): Pro
     },
       case when ${adapted} then page.title || ', adapted' else page.title end,
       ${holder.course}::uuid, ${holder.class}::uuid, ${'area' in place ? place.area : null}::text,
-      ${wish.unit}::uuid, wanted.place + coalesce((
-        select max(last.place) + 1 from page last where last.unit_id is not distinct from ${wish.unit}::uuid
+      ${spec.unit}::uuid, wanted.place + coalesce((
+        select max(last.place) + 1 from page last where last.unit_id is not distinct from ${spec.unit}::uuid
           and (last.course_id = ${holder.course}::uuid or last.class_id = ${holder.class}::uuid)), 0),
-      page.id, newest.version, ${adapted}, ${build}::uuid, ${wish.at}::timestamptz, page.done_mask, page.words
-    from unnest(${wish.pages}::uuid[]) with ordinality as wanted(id, place)
+      page.id, newest.version, ${adapted}, ${build}::uuid, ${spec.at}::timestamptz, page.done_mask, page.words
+    from unnest(${spec.pages}::uuid[]) with ordinality as wanted(id, place)
     join page on page.id = wanted.id
     join lateral (select version from snapshot where page_id = page.id order by version desc limit 1) newest on true
     on conflict (build_id, from_id) do nothing
     returning id, from_id`.execute(tx);
-  const parts = await readStaffParts(tx, wish.pages);
+  const parts = await readStaffParts(tx, spec.pages);
   for (const { id, from_id } of made.rows) {
     const page = parts.get(from_id);
     if (!page) continue;
     const held = HeldPage.at(0, page, []);
-    await writeSnapshots(tx, wish.at, [{ id, school: wish.school, held }]);
+    await writeSnapshots(tx, spec.at, [{ id, school: spec.school, held }]);
     await tx
       .updateTable('page')
       .set({ done_mask: doneMask(partsOf(page)), words: countWords(textOf(page)) })
@@ -82,7 +82,7 @@ export async function copyPages(memory: PageMemory, tx: Tx, wish: CopyWish): Pro
   }
   const pairs = JSON.stringify(made.rows);
   await sql`insert into snapshot (page_id, version, school_id, at, doc, authorship, parts)
-    select made.id, 0, snapshot.school_id, ${wish.at}::timestamptz, snapshot.doc, '[]'::jsonb, snapshot.parts
+    select made.id, 0, snapshot.school_id, ${spec.at}::timestamptz, snapshot.doc, '[]'::jsonb, snapshot.parts
     from jsonb_to_recordset(${pairs}::jsonb) as made(id uuid, from_id uuid)
     join page on page.id = made.id
     join snapshot on snapshot.page_id = made.from_id and snapshot.version = page.from_version

@@ -24,12 +24,12 @@ export const Paste = z.object({
 export async function pastePages(
   app: Using<'db' | 'findPage' | 'memory'>,
   grant: Holding,
-  wish: z.infer<typeof Paste>,
+  spec: z.infer<typeof Paste>,
 ): Promise<number> {
-  const { unit, move } = wish;
+  const { unit, move } = spec;
   const { person, thing } = grant;
   const into = holderOf(grant);
-  const pages = [...new Set(wish.pages)];
+  const pages = [...new Set(spec.pages)];
   await checkUnit(app.db, into, unit);
   const readings: string[] = [];
   for (const id of pages) {

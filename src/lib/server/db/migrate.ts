@@ -8,6 +8,7 @@ import * as undoings from './migrations/2026-11-30-undoings';
 import * as ground from './migrations/2026-12-01-ground';
 import * as pictures from './migrations/2026-12-02-pictures';
 import * as facts from './migrations/2026-12-03-facts';
+import * as specs from './migrations/2026-12-04-specs';
 import type { Tables } from './schema';
 
 /**
@@ -25,6 +26,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-01-ground': ground,
     '2026-12-02-pictures': pictures,
     '2026-12-03-facts': facts,
+    '2026-12-04-specs': specs,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

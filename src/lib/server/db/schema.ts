@@ -1,7 +1,7 @@
 import type { ColumnType, Generated, Selectable } from 'kysely';
 import type { MessageFact } from '$core/messages/message';
 import type { EventKind } from '$core/copy/reduce';
-import type { Delivery, HandOutWish } from '$core/handout/wish';
+import type { Delivery, HandOutSpec } from '$core/handout/spec';
 
 /** Filled by the database when a row is made. */
 type Made<T> = ColumnType<T, T | undefined, T>;
@@ -129,7 +129,7 @@ interface ClassBuild {
   class_id: string;
   made_by: string;
   made_at: Made<Date>;
-  wish: Json<object>;
+  spec: Json<object>;
   total: number;
   done: Made<number>;
   finished_at: MaybeInstant;
@@ -187,12 +187,12 @@ interface Assignment {
   guarded: boolean;
   made_by: string;
   made_at: Made<Date>;
-  /** What was wished, as it stands after all changes: who gets what, and how. */
-  wish: ColumnType<object | null, string | null, string | null>;
+  /** What was asked for, as it stands after all changes: who gets what, and how. */
+  spec: ColumnType<object | null, string | null, string | null>;
   category: Made<string>;
   rubric_id: string | null;
-  form: Made<HandOutWish['form']>;
-  late: Made<HandOutWish['late']>;
+  form: Made<HandOutSpec['form']>;
+  late: Made<HandOutSpec['late']>;
   /** Minutes before it is due. */
   reminder: number | null;
 }
@@ -495,7 +495,7 @@ interface HandOutRow {
   class_id: string | null;
   made_by: string;
   name: string | null;
-  wish: Json<object>;
+  spec: Json<object>;
   /** How often it was saved. */
   version: Made<number>;
   changed_at: Made<Date>;

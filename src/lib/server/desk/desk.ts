@@ -103,9 +103,9 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
       due,
       class: klass,
     })),
-    drafts: inClass(await readDrafts(db, mayHandOut), ({ id, wish, goesOut, fault }, klass) => ({
+    drafts: inClass(await readDrafts(db, mayHandOut), ({ id, spec, goesOut, fault }, klass) => ({
       id,
-      title: wish.title,
+      title: spec.title,
       goesOut,
       fault,
       class: klass,

@@ -6,7 +6,7 @@ import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { putReminder } from './notify-students';
 
-export interface AllowanceWish {
+export interface AllowanceSpec {
   student: string;
   kind: 'extension' | 'excused' | 'as for all';
   due: Date | null;
@@ -18,15 +18,15 @@ export interface AllowanceWish {
 export async function allow(
   app: Using<'db' | 'jobs' | 'news'>,
   { thing, person }: Grant<'run the assignment'>,
-  wish: AllowanceWish,
+  spec: AllowanceSpec,
 ): Promise<void> {
-  const { kind, due } = wish;
+  const { kind, due } = spec;
   if (kind === 'extension' && !due) throw new Refusal(400, 'Say until when.');
   const row = await app.db
     .selectFrom('enrolment')
     .select('school_id')
     .where('class_id', '=', thing.class.id)
-    .where('person_id', '=', wish.student)
+    .where('person_id', '=', spec.student)
     .where('left_at', 'is', null)
     .executeTakeFirst();
   if (!row) throw new Refusal(404, 'This student is not in the class.');
@@ -36,12 +36,12 @@ export async function allow(
       .values({
         school_id: row.school_id,
         assignment_id: thing.id,
-        person_id: wish.student,
+        person_id: spec.student,
         kind,
         due_at: kind === 'extension' ? due : null,
-        note: wish.note,
+        note: spec.note,
         made_by: person.id,
-        at: wish.at,
+        at: spec.at,
       })
       .execute();
     const { reminder } = await tx
@@ -56,7 +56,7 @@ export async function allow(
         ...of,
         due: due?.getTime() ?? null,
         reminder,
-        at: wish.at,
+        at: spec.at,
       });
   });
   publishToClasses(app, [thing.class.id]);

@@ -5,7 +5,7 @@ import { ChangeFact } from '$core/handout/change-facts';
 import { fieldFacts } from '$core/handout/field-facts';
 import { planHandOut, type HandOutPlan, type Situation } from '$core/handout/plan';
 import { sayChangeFact } from '$core/handout/say-change';
-import type { HandOutWish } from '$core/handout/wish';
+import type { HandOutSpec } from '$core/handout/spec';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import { publishToClasses } from '../live/listeners';
@@ -14,14 +14,14 @@ import { Refusal } from '../page/refusal';
 import { carryOut } from './copies';
 import { assignmentColumns, dateOf, recordOriginals, titleOf } from './hand-out';
 import { readHandedOut } from './handed-out';
-import type { CheckedWish } from './rights';
+import type { CheckedSpec } from './rights';
 import { putNotices } from './notify-students';
 import { inTransaction, type Tx } from '../db/transaction';
 
 type Change = Grant<'change the assignment'>;
 
-export interface ChangeWish {
-  wish: CheckedWish;
+export interface ChangeSpec {
+  spec: CheckedSpec;
   /** What own pages begin as where students shared one. */
   begin: 'shared page' | 'original';
   /** The newest change that whoever makes this one has seen; null for none, left out where that does not matter. */
@@ -33,7 +33,7 @@ export interface ChangeWish {
 
 interface Prepared {
   school: number;
-  was: HandOutWish;
+  was: HandOutSpec;
   plan: HandOutPlan;
   situation: Situation;
   change: CopyChange;
@@ -49,13 +49,13 @@ async function prepare(
   app: Using<'memory'>,
   db: Connection,
   assignment: string,
-  { wish: { wish }, begin, at, due: known = {} }: ChangeWish,
+  { spec: { spec }, begin, at, due: known = {} }: ChangeSpec,
   lock: boolean,
 ): Promise<Prepared> {
   const now = at.getTime();
-  const found = await readHandedOut(app.memory, db, assignment, { now, lock, plans: wish });
-  const { wish: was, school, timeZone, standing, situation, present } = found;
-  if (was.form !== wish.form)
+  const found = await readHandedOut(app.memory, db, assignment, { now, lock, plans: spec });
+  const { spec: was, school, timeZone, standing, situation, present } = found;
+  if (was.form !== spec.form)
     throw new Refusal(
       400,
       'An assignment with pages cannot become one without, or the other way round.',
@@ -66,18 +66,18 @@ async function prepare(
     .select(['class.id', 'class.name', 'due_at', 'withdrawn_at'])
     .where('assignment_id', '=', assignment)
     .execute();
-  if (situation.classes.length < wish.classes.length)
+  if (situation.classes.length < spec.classes.length)
     throw new Refusal(404, 'One of the classes does not exist any more.');
-  const plan = planHandOut(wish, situation);
+  const plan = planHandOut(spec, situation);
   const change = planChange(standing, plan.copies, present, begin);
   const gone = handed.filter(
     ({ id, withdrawn_at }) =>
-      withdrawn_at === null && !wish.classes.some((one) => one.class === id),
+      withdrawn_at === null && !spec.classes.some((one) => one.class === id),
   );
   const due = new Map(
     situation.classes.map(({ id }) => {
       const before = handed.find((one) => one.id === id);
-      const same = before && JSON.stringify(dueOf(was, id)) === JSON.stringify(dueOf(wish, id));
+      const same = before && JSON.stringify(dueOf(was, id)) === JSON.stringify(dueOf(spec, id));
       if (id in known) return [id, known[id] ?? null] as const;
       return [id, same ? (before.due_at?.getTime() ?? null) : (plan.due.get(id) ?? null)] as const;
     }),
@@ -90,7 +90,7 @@ async function prepare(
   });
   const facts: ChangeFact[] = [
     ...copyFacts(change),
-    ...fieldFacts(was, wish, dues),
+    ...fieldFacts(was, spec, dues),
     ...gone.map(({ name }) => ({ kind: 'withdrawn' as const, class: name })),
   ];
   const wasDue = Object.fromEntries(
@@ -110,12 +110,12 @@ async function prepare(
   };
 }
 
-const dueOf = (wish: HandOutWish, klass: string) =>
-  wish.classes.find((one) => one.class === klass)?.due ?? wish.due;
+const dueOf = (spec: HandOutSpec, klass: string) =>
+  spec.classes.find((one) => one.class === klass)?.due ?? spec.due;
 
 /** What a change would do, with what may surprise. Nothing happens by asking. */
-export async function previewChange(app: Using<'db' | 'memory'>, grant: Change, wish: ChangeWish) {
-  const { facts, plan, timeZone } = await prepare(app, app.db, grant.thing.id, wish, false);
+export async function previewChange(app: Using<'db' | 'memory'>, grant: Change, spec: ChangeSpec) {
+  const { facts, plan, timeZone } = await prepare(app, app.db, grant.thing.id, spec, false);
   return { facts, oddities: plan.oddities, timeZone };
 }
 
@@ -126,10 +126,10 @@ export async function previewChange(app: Using<'db' | 'memory'>, grant: Change, 
 export async function changeAssignment(
   app: Using<'db' | 'jobs' | 'memory' | 'news'>,
   grant: Change,
-  wish: ChangeWish,
+  spec: ChangeSpec,
 ): Promise<ChangeFact[]> {
   const { facts, classes } = await inTransaction(app.db, (tx) =>
-    changeWithin(app, tx, grant, wish),
+    changeWithin(app, tx, grant, spec),
   );
   publishToClasses(app, classes);
   return facts;
@@ -139,21 +139,21 @@ async function changeWithin(
   app: Using<'jobs' | 'memory'>,
   tx: Tx,
   grant: Change,
-  wish: ChangeWish,
+  spec: ChangeSpec,
 ) {
-  const { at } = wish;
-  const becomes = wish.wish.wish;
+  const { at } = spec;
+  const becomes = spec.spec.spec;
   const assignment = grant.thing.id;
   const by = grant.person.id;
-  const prepared = await prepare(app, tx, assignment, wish, true);
-  if (wish.seen !== undefined) await refuseUnseen(tx, assignment, wish.seen, prepared.timeZone);
+  const prepared = await prepare(app, tx, assignment, spec, true);
+  if (spec.seen !== undefined) await refuseUnseen(tx, assignment, spec.seen, prepared.timeZone);
   const { school, was, situation, change, due, gone, facts } = prepared;
   const classes = [...becomes.classes.map((one) => one.class), ...gone];
   if (facts.length === 0 && JSON.stringify(was) === JSON.stringify(becomes))
     return { facts, classes };
   await tx
     .updateTable('assignment')
-    .set({ ...assignmentColumns(becomes), wish: JSON.stringify(becomes) })
+    .set({ ...assignmentColumns(becomes), spec: JSON.stringify(becomes) })
     .where('id', '=', assignment)
     .execute();
   await tx
@@ -173,7 +173,7 @@ async function changeWithin(
         unit_id: eb.ref('excluded.unit_id'),
         due_at: eb.ref('excluded.due_at'),
         changed_at: at,
-        // A class that was left out of the wish comes back with it; one that was withdrawn by hand stays so.
+        // A class that was left out of the spec comes back with it; one that was withdrawn by hand stays so.
         withdrawn_at: eb
           .case()
           .when(
@@ -197,7 +197,7 @@ async function changeWithin(
   const versions = await recordOriginals(app.memory, tx, {
     assignment,
     school,
-    wish: becomes,
+    spec: becomes,
     blank: situation.blank,
     at,
   });
@@ -218,12 +218,12 @@ async function changeWithin(
       assignment_id: assignment,
       made_by: by,
       made_at: at,
-      was: JSON.stringify({ wish: was, due: prepared.wasDue }),
-      became: JSON.stringify({ wish: becomes }),
+      was: JSON.stringify({ spec: was, due: prepared.wasDue }),
+      became: JSON.stringify({ spec: becomes }),
       facts: JSON.stringify(facts),
     })
     .execute();
-  await putNotices(app.jobs, tx, { assignment, school, wish: becomes, due, at });
+  await putNotices(app.jobs, tx, { assignment, school, spec: becomes, due, at });
   return { facts, classes };
 }
 

@@ -29,7 +29,7 @@ export async function readStanding(db: Connection, assignment: string): Promise<
 export async function fixSources(
   memory: PageMemory,
   tx: Tx,
-  { assignment, school, at }: Pick<CopyWish, 'assignment' | 'school' | 'at'>,
+  { assignment, school, at }: Pick<CopySpec, 'assignment' | 'school' | 'at'>,
   pages: Iterable<string>,
 ): Promise<Map<string, number>> {
   const wanted = [...new Set(pages)];
@@ -60,7 +60,7 @@ export async function fixSources(
   return versions;
 }
 
-export interface CopyWish {
+export interface CopySpec {
   assignment: string;
   school: number;
   /** What a copy of this original is called. */
@@ -77,13 +77,13 @@ type Made = PlannedCopy & { from?: string | null };
 async function makeCopies(
   memory: PageMemory,
   tx: Tx,
-  wish: CopyWish,
+  spec: CopySpec,
   planned: readonly Made[],
 ): Promise<void> {
   if (planned.length === 0) return;
   const begins = ({ from, source }: Made) => from ?? source;
-  const others = planned.map(begins).filter((source) => !wish.versions.has(source));
-  const versions = new Map([...wish.versions, ...(await fixSources(memory, tx, wish, others))]);
+  const others = planned.map(begins).filter((source) => !spec.versions.has(source));
+  const versions = new Map([...spec.versions, ...(await fixSources(memory, tx, spec, others))]);
   const insert = (
     copies: readonly Made[],
     students: readonly (string | null)[],
@@ -93,10 +93,10 @@ async function makeCopies(
     return sql<{ id: string }>`
       insert into page (school_id, kind, title, source_id, source_version, for_id, delivery, group_name,
         assignment_id, class_id, student_id, guarded, made_at)
-      select ${wish.school}, 'copy', title, source, version, "for", delivery, group_name, ${wish.assignment}::uuid,
-        class, student, ${wish.guarded}::boolean, ${wish.at}::timestamptz
+      select ${spec.school}, 'copy', title, source, version, "for", delivery, group_name, ${spec.assignment}::uuid,
+        class, student, ${spec.guarded}::boolean, ${spec.at}::timestamptz
       from unnest(${students}::uuid[], ${kinds}::int[]) as wanted(student, kind)
-      join unnest(${column((copy) => wish.title(copy.for))}::text[], ${column(begins)}::uuid[],
+      join unnest(${column((copy) => spec.title(copy.for))}::text[], ${column(begins)}::uuid[],
         ${column((copy) => versions.get(begins(copy)) ?? 0)}::int[], ${column((copy) => copy.for)}::uuid[],
         ${column(({ delivery }) => delivery)}::text[],
         ${column(({ student, group }) => (student === null ? group : null))}::text[],
@@ -122,7 +122,7 @@ async function makeCopies(
     const { rows } = await sql<{ id: string }>`${insert([copy], [null], [1])} returning id`.execute(
       tx,
     );
-    for (const { id } of rows) await setMembers(tx, wish.school, id, copy.members);
+    for (const { id } of rows) await setMembers(tx, spec.school, id, copy.members);
   }
 }
 
@@ -143,10 +143,10 @@ const among = (copies: readonly StandingCopy[]) =>
 export async function carryOut(
   memory: PageMemory,
   tx: Tx,
-  wish: CopyWish,
+  spec: CopySpec,
   change: CopyChange,
 ): Promise<void> {
-  const { school, at } = wish;
+  const { school, at } = spec;
   const set = (
     copies: readonly StandingCopy[],
     to: { replaced_at?: Date | null; away_at?: Date | null },
@@ -157,5 +157,5 @@ export async function carryOut(
     await tx.updateTable('page').set({ class_id: to }).where('id', '=', copy.id).execute();
   await set(change.back, { replaced_at: null, away_at: null });
   for (const { copy, members } of change.members) await setMembers(tx, school, copy.id, members);
-  await makeCopies(memory, tx, wish, change.make);
+  await makeCopies(memory, tx, spec, change.make);
 }

@@ -11,7 +11,7 @@ import { Refusal } from '../page/refusal';
 
 type Change = Grant<'change the assignment'>;
 
-interface CorrectionWish {
+interface CorrectionSpec {
   /** One of the assignment's pages. */
   page: string;
   /** The version whose text the copies are to have. */
@@ -35,7 +35,7 @@ export async function newestText(
   app: Using<'db'>,
   { thing }: Change,
   page: string,
-): Promise<CorrectionWish> {
+): Promise<CorrectionSpec> {
   const outdated = (await readOutdated(app, thing.id)).find(({ id }) => id === page);
   if (!outdated) throw new Refusal(409, 'The copies have the newest text of this page already.');
   return { page, to: outdated.is };
@@ -48,7 +48,7 @@ export async function newestText(
 async function prepare(
   app: Using<'db' | 'pages'>,
   assignment: string,
-  { page, to }: CorrectionWish,
+  { page, to }: CorrectionSpec,
   from?: number,
 ) {
   const row = await app.db
@@ -148,9 +148,9 @@ function factsOf({ found, waiting }: Found): ChangeFact[] {
 export async function previewCorrection(
   app: Using<'db' | 'pages'>,
   { thing }: Change,
-  wish: CorrectionWish,
+  spec: CorrectionSpec,
 ) {
-  const prepared = await prepare(app, thing.id, wish);
+  const prepared = await prepare(app, thing.id, spec);
   return {
     facts: factsOf(prepared),
     passages: prepared.passages,
@@ -171,11 +171,11 @@ export async function previewCorrection(
 export async function bringCorrection(
   app: Using<'db' | 'jobs' | 'pages'>,
   grant: Change,
-  wish: CorrectionWish & { at: Date },
+  spec: CorrectionSpec & { at: Date },
 ): Promise<{ facts: ChangeFact[]; change: string }> {
-  const { page, to, at } = wish;
+  const { page, to, at } = spec;
   const { id: assignment, school_id } = grant.thing;
-  const prepared = await prepare(app, assignment, wish);
+  const prepared = await prepare(app, assignment, spec);
   const facts = factsOf(prepared);
   const change = await inTransaction(app.db, async (tx) => {
     const { id } = await tx

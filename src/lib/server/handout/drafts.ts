@@ -1,4 +1,4 @@
-import { HandOutWish } from '$core/handout/wish';
+import { HandOutSpec } from '$core/handout/spec';
 import type { Grant } from '../access/grant';
 import type { SignedIn } from '../access/session';
 import type { Using } from '../services';
@@ -7,13 +7,13 @@ import { log } from '../log';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { handOut } from './hand-out';
-import { CheckedWish } from './rights';
+import { CheckedSpec } from './rights';
 import { inTransaction } from '../db/transaction';
 
 interface Draft {
   /** The mark of the hand-out: the assignment will have it. */
   id: string;
-  wish: HandOutWish;
+  spec: HandOutSpec;
   /** When it goes out by itself; null for a draft that somebody finishes. */
   goesOut: Date | null;
   /** The version that it was made on; 0 for a new one. */
@@ -31,7 +31,7 @@ export async function saveDraft(
   now: Date,
 ): Promise<{ version: number } | { theirs: SavedDraft }> {
   const { id, goesOut, version } = draft;
-  const { wish } = await CheckedWish.check(app, person.id, draft.wish);
+  const { spec } = await CheckedSpec.check(app, person.id, draft.spec);
   const by = person.id;
   if (goesOut && goesOut <= now)
     throw new Refusal(400, 'This time has passed. Choose a later one, or hand it out now.');
@@ -45,7 +45,7 @@ export async function saveDraft(
         class_id: klass.id,
         made_by: by,
         changed_by: by,
-        wish: JSON.stringify(wish),
+        spec: JSON.stringify(spec),
         goes_out_at: goesOut,
         changed_at: now,
         version: 1,
@@ -54,7 +54,7 @@ export async function saveDraft(
         conflict
           .column('id')
           .doUpdateSet({
-            wish: JSON.stringify(wish),
+            spec: JSON.stringify(spec),
             goes_out_at: goesOut,
             changed_at: now,
             changed_by: by,
@@ -81,15 +81,15 @@ async function readSaved(db: Connection, klass: string, id: string) {
   const row = await db
     .selectFrom('hand_out')
     .innerJoin('person', 'person.id', 'hand_out.changed_by')
-    .select(['wish', 'version', 'goes_out_at', 'given', 'called'])
+    .select(['spec', 'version', 'goes_out_at', 'given', 'called'])
     .where('hand_out.id', '=', id)
     .where('class_id', '=', klass)
     .where('handed_out_at', 'is', null)
     .executeTakeFirst();
   if (!row) throw new Refusal(409, 'This was handed out already.');
-  const { wish, version, goes_out_at, given, called } = row;
+  const { spec, version, goes_out_at, given, called } = row;
   return {
-    wish: HandOutWish.parse(wish),
+    spec: HandOutSpec.parse(spec),
     version,
     by: called || given,
     goesOut: goes_out_at?.getTime() ?? null,
@@ -120,32 +120,32 @@ export async function readDrafts(db: Connection, classes: readonly string[]) {
   const rows = await db
     .selectFrom('hand_out')
     .innerJoin('person', 'person.id', 'hand_out.changed_by')
-    .select(['hand_out.id', 'wish', 'version', 'goes_out_at', 'changed_at', 'fault'])
+    .select(['hand_out.id', 'spec', 'version', 'goes_out_at', 'changed_at', 'fault'])
     .select(['given', 'called', 'class_id'])
     .where('class_id', 'in', classes)
     .where('handed_out_at', 'is', null)
     .where('away_at', 'is', null)
     .orderBy('changed_at', 'desc')
     .execute();
-  return rows.map(({ goes_out_at, changed_at, wish, given, called, class_id, ...row }) => ({
+  return rows.map(({ goes_out_at, changed_at, spec, given, called, class_id, ...row }) => ({
     ...row,
     class_id: class_id ?? '',
-    wish: HandOutWish.parse(wish),
+    spec: HandOutSpec.parse(spec),
     by: called || given,
     goesOut: goes_out_at?.getTime() ?? null,
     changed: changed_at.getTime(),
   }));
 }
 
-/** Hands out, from a class, what somebody wishes; a draft of that mark is a draft no more. */
+/** Hands out, from a class, what somebody asks for; a draft of that mark is a draft no more. */
 export async function handOutFrom(
   app: Using<'db' | 'findPage' | 'jobs' | 'memory' | 'news'>,
   { thing, person }: Grant<'hand out'>,
-  { id, wish, at }: { id: string; wish: HandOutWish; at: Date },
+  { id, spec, at }: { id: string; spec: HandOutSpec; at: Date },
 ) {
-  if (!wish.classes.some((one) => one.class === thing.id))
+  if (!spec.classes.some((one) => one.class === thing.id))
     throw new Refusal(400, `${thing.name} is not among the classes.`);
-  const done = await handOut(app, await CheckedWish.check(app, person.id, wish), { id, at });
+  const done = await handOut(app, await CheckedSpec.check(app, person.id, spec), { id, at });
   await recordHandedOut(app.db, { id, class: thing.id }, at);
   return done;
 }
@@ -174,10 +174,10 @@ export async function handOutWhenDue(
     .where('goes_out_at', '<=', now)
     .executeTakeFirst();
   if (!row) return;
-  const wish = HandOutWish.parse(row.wish);
+  const spec = HandOutSpec.parse(row.spec);
   try {
     // Who planned it may have lost a class or a course since.
-    await handOut(app, await CheckedWish.check(app, row.changed_by, wish), { id: hand, at: now });
+    await handOut(app, await CheckedSpec.check(app, row.changed_by, spec), { id: hand, at: now });
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
     const out = await app.db
@@ -185,7 +185,7 @@ export async function handOutWhenDue(
       .select('id')
       .where('id', '=', hand)
       .executeTakeFirst();
-    if (!out) return sayFault(app, row, wish, error.message);
+    if (!out) return sayFault(app, row, spec, error.message);
   }
   await recordHandedOut(app.db, { id: hand, class: row.class_id }, now);
 }
@@ -193,7 +193,7 @@ export async function handOutWhenDue(
 async function sayFault(
   app: Using<'db'>,
   row: { id: string; school_id: number; class_id: string | null; changed_by: string },
-  wish: HandOutWish,
+  spec: HandOutSpec,
   sentence: string,
 ) {
   log.warn({ hand: row.id }, sentence);
@@ -206,7 +206,7 @@ async function sayFault(
     school: row.school_id,
     people: [row.changed_by],
     cause: `not handed out ${row.id}`,
-    fact: { kind: 'not handed out', title: wish.title, fault: sentence },
+    fact: { kind: 'not handed out', title: spec.title, fault: sentence },
     link: `/classes/${row.class_id}/hand-out?draft=${row.id}`,
   });
 }
@@ -215,16 +215,16 @@ async function sayFault(
 export async function readTemplates(db: Connection, person: string) {
   const rows = await db
     .selectFrom('hand_out')
-    .select(['id', 'name', 'wish'])
+    .select(['id', 'name', 'spec'])
     .where('made_by', '=', person)
     .where('name', 'is not', null)
     .where('away_at', 'is', null)
     .orderBy('name')
     .execute();
-  return rows.map(({ id, name, wish }) => ({
+  return rows.map(({ id, name, spec }) => ({
     id,
     name: name ?? '',
-    wish: HandOutWish.parse(wish),
+    spec: HandOutSpec.parse(spec),
   }));
 }
 
@@ -232,7 +232,7 @@ export async function readTemplates(db: Connection, person: string) {
 export async function saveTemplate(
   app: Using<'db'>,
   { id: by, school_id: school }: SignedIn,
-  { name, wish }: { name: string; wish: HandOutWish },
+  { name, spec }: { name: string; spec: HandOutSpec },
 ): Promise<void> {
   await inTransaction(app.db, async (tx) => {
     await tx
@@ -248,21 +248,21 @@ export async function saveTemplate(
         made_by: by,
         changed_by: by,
         name,
-        wish: JSON.stringify(wish),
+        spec: JSON.stringify(spec),
       })
       .execute();
   });
 }
 
-/** What somebody wished when they handed out last. */
-export async function readLastWish(db: Connection, person: string): Promise<HandOutWish | null> {
+/** What somebody asked for when they handed out last. */
+export async function readLastSpec(db: Connection, person: string): Promise<HandOutSpec | null> {
   const row = await db
     .selectFrom('assignment')
-    .select('wish')
+    .select('spec')
     .where('made_by', '=', person)
-    .where('wish', 'is not', null)
+    .where('spec', 'is not', null)
     .orderBy('made_at', 'desc')
     .limit(1)
     .executeTakeFirst();
-  return row ? HandOutWish.parse(row.wish) : null;
+  return row ? HandOutSpec.parse(row.spec) : null;
 }

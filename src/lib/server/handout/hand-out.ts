@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import { planChange } from '$core/handout/change';
 import { planHandOut, type HandOutPlan, type Situation } from '$core/handout/plan';
-import type { HandOutWish } from '$core/handout/wish';
+import type { HandOutSpec } from '$core/handout/spec';
 import type { Using } from '../services';
 import type { Connection } from '../page/page-store';
 import type { PageMemory } from '../page/page-memory';
@@ -13,7 +13,7 @@ import { emptyPage } from '$core/page/schema';
 import { carryOut, fixSources } from './copies';
 import { publishToClasses } from '../live/listeners';
 import { readSituation } from './situation';
-import type { CheckedWish } from './rights';
+import type { CheckedSpec } from './rights';
 import { putNotices } from './notify-students';
 import { inTransaction, type Tx } from '../db/transaction';
 
@@ -30,7 +30,7 @@ export interface HandOut {
  */
 export async function handOut(
   app: Using<'db' | 'jobs' | 'memory' | 'news'>,
-  { wish, by }: CheckedWish,
+  { spec, by }: CheckedSpec,
   { id, at }: HandOut,
 ): Promise<HandOutPlan> {
   const school = await schoolOf(app.db, by);
@@ -42,29 +42,29 @@ export async function handOut(
         school_id: school.id,
         made_by: by,
         made_at: at,
-        wish: JSON.stringify(wish),
-        ...assignmentColumns(wish),
+        spec: JSON.stringify(spec),
+        ...assignmentColumns(spec),
       })
       .onConflict((conflict) => conflict.column('id').doNothing())
       .returning('id')
       .executeTakeFirst();
     if (!first) throw new Refusal(409, 'This was handed out already.');
     const now = at.getTime();
-    const blank = wish.form === 'done or not' ? await beginBlank(tx, school.id, wish, at) : '';
-    const situation = await readSituation(app.memory, tx, wish, {
+    const blank = spec.form === 'done or not' ? await beginBlank(tx, school.id, spec, at) : '';
+    const situation = await readSituation(app.memory, tx, spec, {
       now,
       goesOut: now,
       timeZone: school.time_zone,
       school: school.id,
       blank,
     });
-    if (situation.classes.length < wish.classes.length)
+    if (situation.classes.length < spec.classes.length)
       throw new Refusal(404, 'One of the classes does not exist any more.');
-    const made = planHandOut(wish, situation);
+    const made = planHandOut(spec, situation);
     await tx
       .insertInto('assignment_class')
       .values(
-        wish.classes.map((one) => ({
+        spec.classes.map((one) => ({
           assignment_id: id,
           school_id: school.id,
           class_id: one.class,
@@ -77,26 +77,26 @@ export async function handOut(
     const versions = await recordOriginals(app.memory, tx, {
       assignment: id,
       school: school.id,
-      wish,
+      spec,
       blank,
       at,
     });
     const copies = {
       assignment: id,
       school: school.id,
-      guarded: wish.guarded,
+      guarded: spec.guarded,
       at,
-      title: titleOf(wish, situation),
+      title: titleOf(spec, situation),
       versions,
     };
     await carryOut(app.memory, tx, copies, planChange([], made.copies, new Set()));
     const { due } = made;
-    await putNotices(app.jobs, tx, { assignment: id, school: school.id, wish, due, at });
+    await putNotices(app.jobs, tx, { assignment: id, school: school.id, spec, due, at });
     return made;
   });
   publishToClasses(
     app,
-    wish.classes.map((one) => one.class),
+    spec.classes.map((one) => one.class),
   );
   return plan;
 }
@@ -114,27 +114,27 @@ async function schoolOf(db: Connection, person: string) {
 
 /** What each copy is called: the assignment's title, and the page's own where there are several. */
 export const titleOf =
-  (wish: HandOutWish, { pages }: Situation) =>
+  (spec: HandOutSpec, { pages }: Situation) =>
   (original: string): string =>
-    wish.originals.length > 1
-      ? `${wish.title}: ${pages.get(original)?.title ?? ''}`.slice(0, 300)
-      : wish.title;
+    spec.originals.length > 1
+      ? `${spec.title}: ${pages.get(original)?.title ?? ''}`.slice(0, 300)
+      : spec.title;
 
-/** What of a wish stands in the assignment's own row. */
-export const assignmentColumns = (wish: HandOutWish) => ({
-  title: wish.title,
-  instructions: wish.instructions,
-  points: wish.points,
-  guarded: wish.guarded,
-  category: wish.category,
-  rubric_id: wish.rubric,
-  form: wish.form,
-  late: wish.late,
-  reminder: wish.reminder,
+/** What of a spec stands in the assignment's own row. */
+export const assignmentColumns = (spec: HandOutSpec) => ({
+  title: spec.title,
+  instructions: spec.instructions,
+  points: spec.points,
+  guarded: spec.guarded,
+  category: spec.category,
+  rubric_id: spec.rubric,
+  form: spec.form,
+  late: spec.late,
+  reminder: spec.reminder,
 });
 
 /** The empty page that copies without a page begin as; it lies out of sight in the first class's cupboard. */
-async function beginBlank(tx: Tx, school: number, wish: HandOutWish, at: Date): Promise<string> {
+async function beginBlank(tx: Tx, school: number, spec: HandOutSpec, at: Date): Promise<string> {
   const id = randomUUID();
   await tx
     .insertInto('page')
@@ -143,8 +143,8 @@ async function beginBlank(tx: Tx, school: number, wish: HandOutWish, at: Date): 
       school_id: school,
       kind: 'class page',
       area: 'cupboard',
-      title: wish.title,
-      class_id: wish.classes[0]?.class ?? null,
+      title: spec.title,
+      class_id: spec.classes[0]?.class ?? null,
       away_at: at,
       made_at: at,
     })
@@ -163,20 +163,20 @@ export async function recordOriginals(
   {
     assignment,
     school,
-    wish,
+    spec,
     blank,
     at,
   }: {
     assignment: string;
     school: number;
-    wish: HandOutWish;
+    spec: HandOutSpec;
     blank: string;
     at: Date;
   },
 ): Promise<Map<string, number>> {
   const originals =
-    wish.form === 'done or not' ? [{ page: blank, delivery: 'one each' as const }] : wish.originals;
-  const adapted = wish.adapted.map(({ page, instead }) => ({
+    spec.form === 'done or not' ? [{ page: blank, delivery: 'one each' as const }] : spec.originals;
+  const adapted = spec.adapted.map(({ page, instead }) => ({
     page,
     instead_of: instead,
     delivery: originals.find((one) => one.page === instead)?.delivery ?? ('one each' as const),

@@ -45,17 +45,17 @@ async function giveMissing(
       now: at.getTime(),
       lock: true,
     });
-    const { wish, school, standing, situation, present } = found;
-    const wanted = planHandOut(wish, situation).copies;
+    const { spec, school, standing, situation, present } = found;
+    const wanted = planHandOut(spec, situation).copies;
     const change = onlyFor(planChange(standing, wanted, present), people);
     const copies = {
       assignment,
       school,
-      guarded: wish.guarded,
+      guarded: spec.guarded,
       at,
       versions: new Map(),
     };
-    await carryOut(app.memory, tx, { ...copies, title: titleOf(wish, situation) }, change);
+    await carryOut(app.memory, tx, { ...copies, title: titleOf(spec, situation) }, change);
     const made = [...change.make, ...change.back, ...change.move.map(({ copy }) => copy)];
     const joined = change.members.flatMap(({ copy, members }) =>
       members.filter((id) => !copy.members.includes(id)),
@@ -132,7 +132,7 @@ const handedOutIn = (db: Connection, klass: string) =>
     .select(['assignment.id', 'assignment.title', 'assignment.late', 'due_at'])
     .where('class_id', '=', klass)
     .where('withdrawn_at', 'is', null)
-    .where('wish', 'is not', null)
+    .where('spec', 'is not', null)
     .execute();
 
 /** Those who joined a class get of what was handed out before what the class's rule says. */

@@ -1,4 +1,4 @@
-import { HandOutWish } from '$core/handout/wish';
+import { HandOutSpec } from '$core/handout/spec';
 import { readRubric } from '$core/marking/rubric';
 import type { SignedIn } from '../access/session';
 import type { Using } from '../services';
@@ -22,7 +22,7 @@ async function readHandOutClasses(app: Using<'db' | 'memory'>, person: SignedIn,
   const { classes } = await readSituation(
     app.memory,
     app.db,
-    HandOutWish.parse({
+    HandOutSpec.parse({
       title: '-',
       originals: [],
       classes: rows.map(({ id }) => ({ class: id })),

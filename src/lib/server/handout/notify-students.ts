@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import { asksForWork, wantsReminder } from '$core/copy/state';
-import type { HandOutWish } from '$core/handout/wish';
+import type { HandOutSpec } from '$core/handout/spec';
 import { MessageFact } from '$core/messages/message';
 import type { CopyRow } from '$core/copy/copy-row';
 import { readCopies } from '../copy/facts';
@@ -12,7 +12,7 @@ import type { Using } from '../services';
 interface HandedOut {
   assignment: string;
   school: number;
-  wish: HandOutWish;
+  spec: HandOutSpec;
   due: ReadonlyMap<string, number | null>;
   at: Date;
 }
@@ -21,7 +21,7 @@ interface HandedOut {
 export async function putNotices(
   jobs: PutJob,
   tx: Tx,
-  { assignment, school, wish, due, at }: HandedOut,
+  { assignment, school, spec, due, at }: HandedOut,
 ): Promise<void> {
   await jobs.put(tx, school, 'notify handed out', { assignment });
   for (const [klass, time] of due)
@@ -30,7 +30,7 @@ export async function putNotices(
       class: klass,
       school,
       due: time,
-      reminder: wish.reminder,
+      reminder: spec.reminder,
       at,
     });
 }

@@ -1,4 +1,4 @@
-import type { HandOutWish } from '$core/handout/wish';
+import type { HandOutSpec } from '$core/handout/spec';
 import type { Grant } from '../access/grant';
 import { findClass, findCourse } from '../access/relation';
 import { may } from '../access/table';
@@ -12,13 +12,13 @@ async function checkClass(app: Using<'db'>, person: string, klass: string) {
   return found.thing;
 }
 
-/** A wish that somebody may have: nothing is handed out or changed by any other. */
-export class CheckedWish {
+/** A spec that somebody may have: nothing is handed out or changed by any other. */
+export class CheckedSpec {
   /** Never there: nothing that only looks like one is taken for it. */
   declare protected readonly checked: true;
 
   private constructor(
-    readonly wish: HandOutWish,
+    readonly spec: HandOutSpec,
     readonly by: string,
   ) {}
 
@@ -29,26 +29,26 @@ export class CheckedWish {
   static async check(
     app: Using<'db' | 'findPage'>,
     person: string,
-    wish: HandOutWish,
-  ): Promise<CheckedWish> {
-    await checkWish(app, person, wish);
-    return new CheckedWish(wish, person);
+    spec: HandOutSpec,
+  ): Promise<CheckedSpec> {
+    await checkSpec(app, person, spec);
+    return new CheckedSpec(spec, person);
   }
 
   /** What an assignment stood for before, in the classes that the grant is for. */
-  static stoodBefore(grant: Grant<'change the assignment'>, wish: HandOutWish): CheckedWish {
-    const isKnown = wish.classes.every((one) => grant.thing.classes.includes(one.class));
+  static stoodBefore(grant: Grant<'change the assignment'>, spec: HandOutSpec): CheckedSpec {
+    const isKnown = spec.classes.every((one) => grant.thing.classes.includes(one.class));
     if (!isKnown) throw new Refusal(409, 'One of its classes is not there any more.');
-    return new CheckedWish(wish, grant.person.id);
+    return new CheckedSpec(spec, grant.person.id);
   }
 }
 
-async function checkWish(
+async function checkSpec(
   app: Using<'db' | 'findPage'>,
   person: string,
-  wish: HandOutWish,
+  spec: HandOutSpec,
 ): Promise<void> {
-  for (const one of wish.classes) {
+  for (const one of spec.classes) {
     const { name } = await checkClass(app, person, one.class);
     const units = one.unit ? [{ id: one.unit, table: 'unit' as const, what: 'unit' }] : [];
     const groupings = one.grouping
@@ -64,21 +64,21 @@ async function checkWish(
       if (!row) throw new Refusal(400, `This ${what} is not one of ${name}.`);
     }
   }
-  if (new Set(wish.classes.map((one) => one.class)).size < wish.classes.length)
+  if (new Set(spec.classes.map((one) => one.class)).size < spec.classes.length)
     throw new Refusal(400, 'A class stands there twice.');
-  if (wish.form === 'pages' && wish.originals.length === 0)
+  if (spec.form === 'pages' && spec.originals.length === 0)
     throw new Refusal(400, 'Choose a page to hand out, or make it “done or not”.');
-  for (const { page } of [...wish.originals, ...wish.adapted]) {
+  for (const { page } of [...spec.originals, ...spec.adapted]) {
     const found = await app.findPage(person, page);
     const isMaterial = found && ['original', 'reading', 'class page'].includes(found.thing.kind);
     if (!isMaterial || !may('use the page', found.relation))
       throw new Refusal(404, 'One of these pages is gone, or it is not yours to hand out.');
   }
-  if (wish.rubric) {
+  if (spec.rubric) {
     const rubric = await app.db
       .selectFrom('rubric')
       .select('course_id')
-      .where('id', '=', wish.rubric)
+      .where('id', '=', spec.rubric)
       .executeTakeFirst();
     const found = rubric && (await findCourse(app.db, person, rubric.course_id));
     if (!found || !may('see the course', found.relation))

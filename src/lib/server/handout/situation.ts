@@ -1,20 +1,20 @@
 import type { ClassFacts, Situation } from '$core/handout/plan';
-import type { HandOutWish } from '$core/handout/wish';
+import type { HandOutSpec } from '$core/handout/spec';
 import { grouped } from '$core/lists/grouped';
 import { readTimetables } from '../calendar/timetables';
 import type { Connection } from '../page/page-store';
 import { partsOf } from '$core/page/parts';
 import type { PageMemory } from '../page/page-memory';
 
-/** What a plan of this wish is made for, as it is now in the database. Classes that are gone are left out. */
+/** What a plan of this spec is made for, as it is now in the database. Classes that are gone are left out. */
 export async function readSituation(
   memory: PageMemory,
   db: Connection,
-  wish: HandOutWish,
+  spec: HandOutSpec,
   at: { now: number; goesOut: number; timeZone: string; school: number; blank: string },
 ): Promise<Situation> {
-  const ids = wish.classes.map((one) => one.class);
-  const groupings = wish.classes.flatMap(({ grouping }) => grouping ?? []);
+  const ids = spec.classes.map((one) => one.class);
+  const groupings = spec.classes.flatMap(({ grouping }) => grouping ?? []);
   // One after the other: it may be one transaction's connection.
   const classes = await db
     .selectFrom('class')
@@ -69,7 +69,7 @@ export async function readSituation(
     ];
   });
   const pages = new Map<string, { title: string; parts: number }>();
-  const wanted = [...wish.originals, ...wish.adapted].map(({ page }) => page);
+  const wanted = [...spec.originals, ...spec.adapted].map(({ page }) => page);
   for (const id of new Set(wanted)) {
     const row = await db.selectFrom('page').select('title').where('id', '=', id).executeTakeFirst();
     if (row)

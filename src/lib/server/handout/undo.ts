@@ -1,19 +1,19 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
 import { ChangeFact } from '$core/handout/change-facts';
-import { HandOutWish } from '$core/handout/wish';
+import { HandOutSpec } from '$core/handout/spec';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { changeAssignment } from './change-assignment';
 import { bringCorrection } from './corrections';
-import { CheckedWish } from './rights';
+import { CheckedSpec } from './rights';
 
-/** What stood before a change: a wish, or the version of a page whose text the copies had. */
+/** What stood before a change: a spec, or the version of a page whose text the copies had. */
 const Before = z.union([
   z.object({
-    wish: HandOutWish,
+    spec: HandOutSpec,
     due: z.record(z.string(), z.number().nullable()).default({}),
   }),
   z.object({ page: z.uuid(), version: z.number().int() }),
@@ -74,13 +74,13 @@ export async function undoChange(
     throw new Refusal(409, 'A later change stands on this one. Undo that first.');
   const before = Before.parse(newest.was);
   let correction: string | null = null;
-  if ('wish' in before)
+  if ('spec' in before)
     await changeAssignment(app, grant, {
       begin: 'original',
       at,
       seen,
       due: before.due,
-      wish: CheckedWish.stoodBefore(grant, before.wish),
+      spec: CheckedSpec.stoodBefore(grant, before.spec),
     });
   else
     correction = (await bringCorrection(app, grant, { page: before.page, to: before.version, at }))

@@ -22,7 +22,7 @@ export async function viewAssignment(
   now: number,
 ) {
   const found = await readHandedOut(app.memory, app.db, assignment, { now });
-  const { wish, made_by, standing, situation } = found;
+  const { spec, made_by, standing, situation } = found;
   const classes = await app.db
     .selectFrom('assignment_class')
     .innerJoin('class', 'class.id', 'assignment_class.class_id')
@@ -35,7 +35,7 @@ export async function viewAssignment(
       .filter((copy) => copy.standing === 'current')
       .flatMap((copy) => copy.members.map((id) => `${id} ${copy.for}`)),
   );
-  const missing = planHandOut(wish, situation)
+  const missing = planHandOut(spec, situation)
     .copies.filter((copy) => copy.class === klass.id)
     .flatMap((copy) => copy.members.filter((id) => !has.has(`${id} ${copy.for}`)));
   const by = await app.db
@@ -51,7 +51,7 @@ export async function viewAssignment(
   );
   return {
     id: assignment,
-    wish,
+    spec,
     by: by.called || by.given,
     classes: classes.map(({ due_at, handed_out_at, withdrawn_at, ...row }) => ({
       ...row,
@@ -59,7 +59,7 @@ export async function viewAssignment(
       handedOut: handed_out_at.getTime(),
       withdrawn: withdrawn_at !== null,
     })),
-    pages: wish.originals.map(({ page, delivery }) => ({
+    pages: spec.originals.map(({ page, delivery }) => ({
       id: page,
       delivery,
       title: situation.pages.get(page)?.title ?? '',

@@ -1,10 +1,10 @@
 import { proposeDue, USUAL_REMINDER } from '$core/calendar/propose-due';
-import { HandOutWish } from '$core/handout/wish';
+import { HandOutSpec } from '$core/handout/spec';
 import type { Grant } from '../access/grant';
 import { may } from '../access/table';
 import type { Using } from '../services';
 import { readPageNotes } from '../course/notes';
-import { readDrafts, readLastWish, readTemplates } from './drafts';
+import { readDrafts, readLastSpec, readTemplates } from './drafts';
 import { readHandedOutPages, readWorld } from './materials';
 import { viewAssignment } from './view-assignment';
 
@@ -28,7 +28,7 @@ export async function viewHandOut(
     readWorld(app, person, klass.time_zone, now),
     readDrafts(app.db, [klass.id]),
     readTemplates(app.db, person.id),
-    readLastWish(app.db, person.id),
+    readLastSpec(app.db, person.id),
   ]);
   const draft = drafts.find(({ id }) => id === asked.draft) ?? null;
   const found = asked.original ? await app.findPage(person.id, asked.original) : null;
@@ -41,7 +41,7 @@ export async function viewHandOut(
   const others = world.classes.filter(({ id }) => id !== klass.id && asked.also.includes(id));
   const unit = world.materials.find(({ id }) => id === original?.id)?.unit;
   const classes = [...(here ? [here] : []), ...others];
-  const begin = HandOutWish.parse({
+  const begin = HandOutSpec.parse({
     title: original?.title ?? (form === 'pages' ? 'Untitled' : 'Bring your boots'),
     form,
     originals: original
@@ -61,7 +61,7 @@ export async function viewHandOut(
   return {
     klass,
     world,
-    wish: draft?.wish ?? begin,
+    spec: draft?.spec ?? begin,
     goesOut: draft?.goesOut ?? null,
     version: draft?.version ?? 0,
     fault: draft?.fault ?? null,

@@ -34,7 +34,7 @@ const Done = z.discriminatedUnion('did', [
 ]);
 type Done = z.infer<typeof Done>;
 
-export interface RosterWish {
+export interface RosterSpec {
   entries: readonly Entry[];
   /** Whether who is not named leaves. */
   whole: boolean;
@@ -50,11 +50,11 @@ export interface RosterWish {
 export async function readChanges(
   db: Connection,
   { thing, person }: Grant<'manage the class'>,
-  wish: Pick<RosterWish, 'entries' | 'whole' | 'fromOffice'>,
+  spec: Pick<RosterSpec, 'entries' | 'whole' | 'fromOffice'>,
 ) {
-  const read = compareRoster(wish.entries, await readKnown(db, thing), wish.whole);
+  const read = compareRoster(spec.entries, await readKnown(db, thing), spec.whole);
   const trusted = await readTrusted(db, person.id, thing.id);
-  const isTrusted = (one: string | null) => wish.fromOffice || one === null || trusted.has(one);
+  const isTrusted = (one: string | null) => spec.fromOffice || one === null || trusted.has(one);
   const changes = read.changes
     .filter((change) => change.kind !== 'renamed' || isTrusted(change.person))
     .map((change) => ({ ...change, asks: !isTrusted(change.person) }));
@@ -70,17 +70,17 @@ type Change = Awaited<ReturnType<typeof readChanges>>['changes'][number];
 export async function applyRoster(
   app: Using<'db' | 'jobs' | 'news'>,
   grant: Grant<'manage the class'>,
-  wish: RosterWish,
+  spec: RosterSpec,
 ): Promise<number> {
   const klass = grant.thing;
   const at = new Date();
   const done = await inTransaction(app.db, async (tx) => {
     await tx.selectFrom('class').select('id').where('id', '=', klass.id).forUpdate().execute();
-    const { changes, matched } = await readChanges(tx, grant, wish);
+    const { changes, matched } = await readChanges(tx, grant, spec);
     const lines: Done[] = [];
     const remember = (ours: { class: string } | { person: string }, sourcedId: string) =>
-      rememberOffice(tx, klass.school_id, ours, sourcedId, wish.fromOffice);
-    for (const { key, as } of wish.chosen) {
+      rememberOffice(tx, klass.school_id, ours, sourcedId, spec.fromOffice);
+    for (const { key, as } of spec.chosen) {
       const change = changes.find((one) => one.key === key);
       if (!change)
         throw new Refusal(
@@ -90,7 +90,7 @@ export async function applyRoster(
       lines.push(...(await applyChange(tx, grant, change, as, at)));
     }
     for (const { person, officeId } of matched) await remember({ person }, officeId);
-    if (wish.officeClass) await remember({ class: klass.id }, wish.officeClass);
+    if (spec.officeClass) await remember({ class: klass.id }, spec.officeClass);
     if (lines.length > 0)
       await tx
         .insertInto('roster_change')
@@ -99,7 +99,7 @@ export async function applyRoster(
           class_id: klass.id,
           made_by: grant.person.id,
           made_at: at,
-          source: wish.source,
+          source: spec.source,
           lines: JSON.stringify(lines),
         })
         .execute();

@@ -36,16 +36,16 @@ const isZip = (bytes: Buffer) => bytes.subarray(0, 2).toString('latin1') === 'PK
  * Reads a roster: delimited text of any usual shape, or a OneRoster CSV package.
  * @throws Refusal when nothing of it can be read
  */
-export async function readRosterFile(bytes: Buffer, wish: RosterWay): Promise<RosterRead> {
+export async function readRosterFile(bytes: Buffer, spec: RosterWay): Promise<RosterRead> {
   if (bytes.length > MOST_BYTES)
     throw new Refusal(413, 'This file is larger than 10 MB. Is it the roster?');
-  if (isZip(bytes)) return readPackage(bytes, wish.officeClass);
+  if (isZip(bytes)) return readPackage(bytes, spec.officeClass);
   if (bytes.includes(0) && !/^(fffe|feff)/.test(bytes.subarray(0, 2).toString('hex')))
     throw new Refusal(422, 'This is not a file of text. Save the roster as CSV, and choose that.');
   const csv = readCsv(decodeText(bytes));
   if ('fault' in csv) throw new Refusal(422, csv.fault);
-  const rows = wish.byHand ? [{ line: 0, fields: ['name'] }, ...csv.rows] : csv.rows;
-  const read = readRoster(rows, wish.columns);
+  const rows = spec.byHand ? [{ line: 0, fields: ['name'] }, ...csv.rows] : csv.rows;
+  const read = readRoster(rows, spec.columns);
   if ('fault' in read) throw new Refusal(422, read.fault);
   return { ...read, officeClasses: null, officeClass: null };
 }

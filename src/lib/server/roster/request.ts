@@ -21,7 +21,7 @@ const RosterRequest = z.object({
 });
 
 /**
- * The roster that a request brings, or has fetched from the office, and what is wished of it.
+ * The roster that a request brings, or has fetched from the office, and what is asked of it.
  * @throws Refusal that says what is wrong
  */
 export async function readRosterRequest(
@@ -40,14 +40,14 @@ export async function readRosterRequest(
     byHand: from === 'hand',
     officeClass: read.data.officeClass ?? remembered,
   };
-  const wish = { whole, chosen, remembered };
+  const spec = { whole, chosen, remembered };
   if (from === 'office') {
     if (!app.office) throw new Refusal(404, 'This school has no office system connected.');
     const roster = await readFromOffice(app.office, way.officeClass);
-    return { ...wish, roster, source: 'the office', fromOffice: true };
+    return { ...spec, roster, source: 'the office', fromOffice: true };
   }
   if (!file) throw new Refusal(400, 'Choose a file first.');
   const bytes = new Uint8Array(await file.arrayBuffer());
   const roster = await app.threads.run({ kind: 'roster', bytes, way });
-  return { ...wish, roster, source: file.name, fromOffice: false };
+  return { ...spec, roster, source: file.name, fromOffice: false };
 }

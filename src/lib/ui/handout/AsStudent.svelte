@@ -1,10 +1,10 @@
 <script lang="ts">
   import Pick from '$ui/fields/Pick.svelte';
   import PlainPage from '$ui/page/PlainPage.svelte';
-  import type { WishForm } from './wish-form.svelte';
+  import type { HandOutForm } from './hand-out-form.svelte';
 
   /** What one student would get, as they would see it. */
-  let { form }: { form: WishForm } = $props();
+  let { form }: { form: HandOutForm } = $props();
   let viewer = $state('');
   const HOW = {
     'to read': 'to read',
@@ -16,7 +16,7 @@
   const plan = $derived(form.plan);
   const everybody = $derived(form.students);
   const known = $derived(everybody.find(({ id }) => id === viewer) ?? everybody[0]);
-  const adapted = $derived(new Set(form.wish.adapted.flatMap(({ students }) => students)));
+  const adapted = $derived(new Set(form.spec.adapted.flatMap(({ students }) => students)));
   const klass = $derived(form.classes.find(({ name }) => name === known?.klass));
   const theirs = $derived(plan.copies.filter(({ members }) => known && members.includes(known.id)));
   $effect(() => {
@@ -47,15 +47,15 @@
         {known.name} · {klass?.name}
         {klass?.title}{copy.student ? '' : ` · ${copy.group || HOW[copy.delivery]}`}
       </p>
-      <p class="font-page text-xl font-semibold">{form.wish.title}</p>
-      {#if form.wish.instructions}<p
+      <p class="font-page text-xl font-semibold">{form.spec.title}</p>
+      {#if form.spec.instructions}<p
           class="mt-1 border-l-3 border-rule pl-3 whitespace-pre-line text-ink2"
         >
-          {form.wish.instructions}
+          {form.spec.instructions}
         </p>{/if}
-      {#if form.wish.form === 'done or not'}
+      {#if form.spec.form === 'done or not'}
         <p class="mt-3"><span class="act act-main pointer-events-none">I have done it</span></p>
-      {:else if doc}{#key copy.source}<PlainPage doc={doc.doc} label={form.wish.title} />{/key}
+      {:else if doc}{#key copy.source}<PlainPage doc={doc.doc} label={form.spec.title} />{/key}
       {:else}<p class="mt-2 text-ink2" role="status">Reading the page …</p>{/if}
     </div>
   {:else}

@@ -2,24 +2,24 @@
   import Pick from '$ui/fields/Pick.svelte';
   import Plus from '@lucide/svelte/icons/plus';
   import X from '@lucide/svelte/icons/x';
-  import type { WishForm } from './wish-form.svelte';
+  import type { HandOutForm } from './hand-out-form.svelte';
 
-  let { form, fixed = null }: { form: WishForm; fixed?: string | null } = $props();
+  let { form, fixed = null }: { form: HandOutForm; fixed?: string | null } = $props();
   let someone = $state(false);
   let student = $state('');
 
   const nameOf = (id: string) => form.students.find((one) => one.id === id);
   const adaptedPages = $derived(
     form.world.materials.filter(
-      ({ adapts }) => adapts && form.wish.originals.some(({ page }) => page === adapts),
+      ({ adapts }) => adapts && form.spec.originals.some(({ page }) => page === adapts),
     ),
   );
   const titleOf = (page: string) => form.world.materials.find(({ id }) => id === page)?.title ?? '';
   const students = $derived(
     form.students.map((one) => ({ value: one.id, label: `${one.name} (${one.klass})` })),
   );
-  const isOnly = $derived(form.wish.only !== null);
-  const chosen = $derived(new Set(form.wish.only ?? []));
+  const isOnly = $derived(form.spec.only !== null);
+  const chosen = $derived(new Set(form.spec.only ?? []));
   const groups = $derived(
     form.classes.flatMap(({ name, groupings }) =>
       groupings.flatMap((grouping) =>
@@ -31,11 +31,11 @@
     ),
   );
   function setOnly(only: boolean) {
-    form.wish.only = only ? [] : null;
+    form.spec.only = only ? [] : null;
   }
   function choose(ids: readonly string[], is: boolean) {
-    const rest = (form.wish.only ?? []).filter((id) => !ids.includes(id));
-    form.wish.only = is ? [...rest, ...ids] : rest;
+    const rest = (form.spec.only ?? []).filter((id) => !ids.includes(id));
+    form.spec.only = is ? [...rest, ...ids] : rest;
   }
   function act(what: 'out' | 'back' | string) {
     if (!student) return;
@@ -50,7 +50,7 @@
   <legend class="label">Who gets it?</legend>
   <div class="flex flex-wrap gap-2">
     {#each form.world.classes as klass (klass.id)}
-      {@const is = form.wish.classes.some((one) => one.class === klass.id)}
+      {@const is = form.spec.classes.some((one) => one.class === klass.id)}
       <button
         type="button"
         class={['chip', is && 'chip-on']}
@@ -62,13 +62,13 @@
     {/each}
   </div>
   <div class="mt-2 flex flex-wrap gap-2">
-    {#each form.wish.without as id (id)}
+    {#each form.spec.without as id (id)}
       {@const one = nameOf(id)}
       {#if one}<button type="button" class="chip" onclick={() => form.leaveOut(id, false)}
           >without {one.name} ({one.klass})<X size={14} aria-label="take back" /></button
         >{/if}
     {/each}
-    {#each form.wish.adapted as { page, students } (page)}
+    {#each form.spec.adapted as { page, students } (page)}
       {#each students as id (id)}
         {@const one = nameOf(id)}
         {#if one}<button

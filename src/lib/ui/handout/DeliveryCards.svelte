@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { DELIVERIES, type Delivery } from '$core/handout/wish';
+  import { DELIVERIES, type Delivery } from '$core/handout/spec';
 
   interface Props {
     value: Delivery;

@@ -2,28 +2,28 @@
   import MomentField from '$ui/fields/MomentField.svelte';
   import { dayOf, readLocalTime } from '$core/calendar/local-time';
   import { dueChoices, timeOn } from '$core/calendar/propose-due';
-  import type { DueWish } from '$core/handout/wish';
+  import type { DueSpec } from '$core/handout/spec';
   import { sayClock, sayDate } from '$core/calendar/say-time';
-  import type { WishForm } from './wish-form.svelte';
+  import type { HandOutForm } from './hand-out-form.svelte';
 
-  let { form }: { form: WishForm } = $props();
+  let { form }: { form: HandOutForm } = $props();
   let apart = $state(false);
 
   const zone = $derived(form.world.timeZone);
-  const several = $derived(form.wish.classes.length > 1);
+  const several = $derived(form.spec.classes.length > 1);
   const NTH = ['', 'next', '2nd next', '3rd next', '4th next'];
-  const local = (due: DueWish) => (due.kind === 'at' ? due.local : '');
-  const same = (a: DueWish, b: DueWish) => JSON.stringify(a) === JSON.stringify(b);
+  const local = (due: DueSpec) => (due.kind === 'at' ? due.local : '');
+  const same = (a: DueSpec, b: DueSpec) => JSON.stringify(a) === JSON.stringify(b);
   const sayDue = (at: number) =>
     dayOf(at, zone) === dayOf(form.world.now, zone)
       ? `today ${sayClock(at, zone)}`
       : `${sayDate(dayOf(at, zone), { weekday: true })} ${sayClock(at, zone)}`;
-  function say(due: DueWish) {
+  function say(due: DueSpec) {
     if (due.kind === 'none') return 'no due time';
     if (due.kind === 'lesson') return `each class’s ${NTH[due.nth]} lesson`;
     return sayDue(readLocalTime(due.local, zone) ?? 0);
   }
-  const choices = $derived<DueWish[]>([
+  const choices = $derived<DueSpec[]>([
     ...dueChoices(form.timetables, form.situation.goesOut),
     { kind: 'none' },
   ]);
@@ -31,10 +31,10 @@
 
 <MomentField
   label="Due"
-  value={local(form.wish.due)}
+  value={local(form.spec.due)}
   timeZone={zone}
   timeOn={(day) => timeOn(form.timetables, day, 'ends')}
-  onchange={(at) => (form.wish.due = at ? { kind: 'at', local: at } : { kind: 'none' })}
+  onchange={(at) => (form.spec.due = at ? { kind: 'at', local: at } : { kind: 'none' })}
 />
 <div
   class="flex flex-wrap items-center gap-2 col-span-full"
@@ -43,12 +43,12 @@
 >
   <span class="text-sm text-ink2" aria-hidden="true">End of a lesson:</span>
   {#each choices as due, index (index)}
-    {@const is = same(form.wish.due, due)}
+    {@const is = same(form.spec.due, due)}
     <button
       type="button"
       class={['act act-small', is && 'border-spruce bg-spruce-pale']}
       aria-pressed={is}
-      onclick={() => (form.wish.due = due)}>{say(due)}</button
+      onclick={() => (form.spec.due = due)}>{say(due)}</button
     >
   {/each}
   {#if several}<button
@@ -60,7 +60,7 @@
 </div>
 {#if several && apart}
   <div class="grid gap-3 border-l-3 border-rule pl-3 col-span-full sm:grid-cols-2 md:grid-cols-3">
-    {#each form.wish.classes as one, index (one.class)}
+    {#each form.spec.classes as one, index (one.class)}
       {@const klass = form.classes[index]}
       <MomentField
         label="Due in {klass?.name}"

@@ -22,7 +22,7 @@ export const load = allowPerson(
   },
 );
 
-const Wish = z.object({
+const Spec = z.object({
   name: z
     .string()
     .trim()
@@ -36,10 +36,10 @@ export const actions = {
   default: allowPerson(
     'manage courses',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const wish = await readForm(request, Wish);
-      const klass = await beginClass(app.db, grant, wish);
+      const spec = await readForm(request, Spec);
+      const klass = await beginClass(app.db, grant, spec);
       // Where there is nothing to bring in yet, nothing is asked about it.
-      const pages = await readListedPages(app.db, { course: wish.course });
+      const pages = await readListedPages(app.db, { course: spec.course });
       redirect(303, `/classes/${klass}/${pages.length > 0 ? 'build' : 'roster'}`);
     }),
   ),

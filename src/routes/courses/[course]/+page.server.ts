@@ -40,9 +40,9 @@ export const actions = {
   unit: allowInCourse(
     'write the course',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const wish = await readForm(request, z.object({ title, unit: id.optional() }));
-      if (wish.unit) await renameUnit(app.db, grant, wish.unit, wish.title);
-      else await addUnit(app.db, grant, wish.title);
+      const spec = await readForm(request, z.object({ title, unit: id.optional() }));
+      if (spec.unit) await renameUnit(app.db, grant, spec.unit, spec.title);
+      else await addUnit(app.db, grant, spec.title);
     }),
   ),
   dropUnit: allowInCourse(
@@ -55,14 +55,14 @@ export const actions = {
   begin: allowInCourse(
     'write the course',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const wish = await readForm(
+      const spec = await readForm(
         request,
         z.object({ title, unit: maybeUnit, kind: z.enum(KINDS) }),
       );
       const course = grant.thing.id;
-      if (wish.kind === 'rubric')
-        redirect(303, `/courses/${course}/rubrics/${await beginRubric(app.db, grant, wish)}`);
-      const { kind, ...page } = wish;
+      if (spec.kind === 'rubric')
+        redirect(303, `/courses/${course}/rubrics/${await beginRubric(app.db, grant, spec)}`);
+      const { kind, ...page } = spec;
       const made = await beginPage(app.db, grant, { ...page, kind, at: new Date() });
       redirect(303, `/editor/${made}`);
     }),
@@ -70,11 +70,11 @@ export const actions = {
   kind: allowInCourse(
     'write the course',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const wish = await readForm(
+      const spec = await readForm(
         request,
         z.object({ page: id, kind: z.enum(['original', 'reading']) }),
       );
-      await setKind(app.db, grant, wish.page, wish.kind);
+      await setKind(app.db, grant, spec.page, spec.kind);
     }),
   ),
   adapt: allowInCourse(
@@ -87,12 +87,12 @@ export const actions = {
   away: allowInCourse(
     'write the course',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const wish = await readForm(
+      const spec = await readForm(
         request,
         z.object({ thing: id, kind: z.enum(['page', 'rubric']), away: z.stringbool() }),
       );
-      if (wish.kind === 'page') await putAway(app.db, grant, wish.thing, wish.away);
-      else await putRubricAway(app.db, grant, wish.thing, wish.away);
+      if (spec.kind === 'page') await putAway(app.db, grant, spec.thing, spec.away);
+      else await putRubricAway(app.db, grant, spec.thing, spec.away);
     }),
   ),
   bringBack: allowInCourse(
@@ -105,7 +105,7 @@ export const actions = {
   note: allowInCourse(
     'write the course',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const wish = await readForm(
+      const spec = await readForm(
         request,
         z.object({
           about: z.enum(['course', 'unit', 'page', 'rubric']),
@@ -117,7 +117,7 @@ export const actions = {
             .max(2000, 'A note has at most 2000 characters.'),
         }),
       );
-      await writeNote(app.db, grant, wish);
+      await writeNote(app.db, grant, spec);
     }),
   ),
   settle: allowInCourse(
@@ -130,12 +130,12 @@ export const actions = {
   share: allowInCourse(
     'share the course',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const wish = await readForm(
+      const spec = await readForm(
         request,
         z.object({ colleague: id, may: z.enum(['own', 'write', 'use', 'no']) }),
       );
-      await shareCourse(app.db, grant, wish.colleague, wish.may === 'no' ? null : wish.may);
-      app.news.endStreams({ people: [wish.colleague] });
+      await shareCourse(app.db, grant, spec.colleague, spec.may === 'no' ? null : spec.may);
+      app.news.endStreams({ people: [spec.colleague] });
     }),
   ),
 };

@@ -55,8 +55,8 @@ export const actions = {
   drop: allowPerson(
     'manage the school',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const wish = await readForm(request, z.object({ kind, id }));
-      await dropStretch(app.db, grant, wish.kind, wish.id);
+      const spec = await readForm(request, z.object({ kind, id }));
+      await dropStretch(app.db, grant, spec.kind, spec.id);
     }),
   ),
   quiet: allowPerson(

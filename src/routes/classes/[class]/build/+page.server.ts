@@ -36,7 +36,7 @@ export const load = allowInClass(
   },
 );
 
-const unitWish = z.object({
+const unitSpec = z.object({
   id: z.uuid().nullable(),
   readings: Destination,
   originals: Destination,
@@ -50,14 +50,14 @@ export const actions = {
       const source = readHolder(String(fields.get('from') ?? ''));
       if (!source) throw new Refusal(400, 'Choose what to bring in from first.');
       const units = fields.getAll('unit').map((unit) =>
-        unitWish.safeParse({
+        unitSpec.safeParse({
           id: unit === '' ? null : unit,
           readings: fields.get(`readings ${unit}`),
           originals: fields.get(`originals ${unit}`),
         }),
       );
-      const wishes = units.flatMap((unit) => (unit.success ? [unit.data] : []));
-      if (wishes.length === 0) throw new Refusal(400, 'Choose at least one unit.');
+      const specs = units.flatMap((unit) => (unit.success ? [unit.data] : []));
+      if (specs.length === 0) throw new Refusal(400, 'Choose at least one unit.');
       const sections =
         fields.get('sections') === 'by hand'
           ? String(fields.get('names') ?? '')
@@ -65,7 +65,7 @@ export const actions = {
               .map((name) => name.trim().slice(0, 300))
               .filter(Boolean)
           : [];
-      await beginBuild(app, grant, { source, units: wishes, sections });
+      await beginBuild(app, grant, { source, units: specs, sections });
       redirect(303, `/classes/${grant.thing.id}/plan`);
     }),
   ),

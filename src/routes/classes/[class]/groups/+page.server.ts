@@ -20,8 +20,8 @@ export const actions = {
   drop: allowInClass(
     'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const wish = await readForm(request, z.object({ grouping: z.uuid('Choose groups first.') }));
-      await dropGrouping(app.db, grant, wish.grouping);
+      const spec = await readForm(request, z.object({ grouping: z.uuid('Choose groups first.') }));
+      await dropGrouping(app.db, grant, spec.grouping);
     }),
   ),
 };

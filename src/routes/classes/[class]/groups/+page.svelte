@@ -80,7 +80,7 @@
   }
   async function save() {
     trouble = '';
-    const wish = {
+    const spec = {
       id: chosen,
       name,
       groups: groups.map((group) => ({
@@ -89,7 +89,7 @@
       })),
     };
     try {
-      const { id } = await send<{ id: string }>(`/classes/${data.klass.id}/groups`, wish, 'PUT');
+      const { id } = await send<{ id: string }>(`/classes/${data.klass.id}/groups`, spec, 'PUT');
       chosen = id;
       said = 'The groups are saved.';
       await readAgain();

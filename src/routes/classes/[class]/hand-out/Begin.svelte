@@ -44,7 +44,7 @@
           <a
             class="min-w-0 flex-1 font-bold text-ink no-underline hover:text-spruce"
             href="{here}?draft={draft.id}"
-            >{draft.wish.title}
+            >{draft.spec.title}
             <span class="block text-sm font-normal text-ink2"
               >{draft.goesOut === null
                 ? `draft, ${draft.by}, ${when(draft.changed, data.world.now, data.world.timeZone)}`
@@ -54,7 +54,7 @@
             ></a
           >
           <button class="act act-small act-plain" onclick={() => drop(draft.id)}
-            >Delete<span class="sr-only"> {draft.wish.title}</span></button
+            >Delete<span class="sr-only"> {draft.spec.title}</span></button
           >
         </li>
       {/each}

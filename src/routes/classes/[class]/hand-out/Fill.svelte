@@ -1,11 +1,11 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { goto } from '$app/navigation';
-  import type { HandOutWish } from '$core/handout/wish';
+  import type { HandOutSpec } from '$core/handout/spec';
   import AsStudent from '$ui/handout/AsStudent.svelte';
   import PlanSentences from '$ui/handout/PlanSentences.svelte';
-  import WishFields from '$ui/handout/WishFields.svelte';
-  import { WishForm } from '$ui/handout/wish-form.svelte';
+  import HandOutFields from '$ui/handout/HandOutFields.svelte';
+  import { HandOutForm } from '$ui/handout/hand-out-form.svelte';
   import { differences } from '$core/lists/differences';
   import { sayOddity, sayPlanFact } from '$core/handout/say-plan';
   import { describeHandOut } from '$core/handout/describe-hand-out';
@@ -15,13 +15,13 @@
   import type { PageData } from './$types';
 
   interface Theirs {
-    wish: HandOutWish;
+    spec: HandOutSpec;
     version: number;
     by: string;
     goesOut: number | null;
   }
   let { data }: { data: PageData } = $props();
-  let form = $state.raw(untrack(() => new WishForm(data.world, data.wish, data.goesOut)));
+  let form = $state.raw(untrack(() => new HandOutForm(data.world, data.spec, data.goesOut)));
   let busy = $state(false);
   let trouble = $state(untrack(() => data.fault ?? ''));
   let kept = $state('');
@@ -49,7 +49,7 @@
   }
   const now = () =>
     attempt(async () => {
-      await send(to, { wish: form.whole });
+      await send(to, { spec: form.whole });
       await goto(`/classes/${data.klass.id}`);
     });
   let version = $state(untrack(() => data.version));
@@ -62,7 +62,7 @@
       try {
         const saved = await send<{ version: number }>(
           to,
-          { wish: form.whole, goesOut, version },
+          { spec: form.whole, goesOut, version },
           'PUT',
         );
         ({ version } = saved);
@@ -77,26 +77,26 @@
     });
   const saveTemplate = () =>
     attempt(async () => {
-      await send(`/classes/${data.klass.id}/hand-out/templates`, { name, wish: form.whole });
+      await send(`/classes/${data.klass.id}/hand-out/templates`, { name, spec: form.whole });
       kept = `Saved as the template “${name}”.`;
       naming = false;
     });
   /** As another hand-out was, with this one's pages, classes and title. */
-  function fillAs(wish: HandOutWish) {
+  function fillAs(spec: HandOutSpec) {
     const { title, originals, classes, instructions, due } = form.whole;
-    const first = wish.originals[0]?.delivery ?? 'one each';
-    form = new WishForm(
+    const first = spec.originals[0]?.delivery ?? 'one each';
+    form = new HandOutForm(
       data.world,
       {
-        ...wish,
+        ...spec,
         title,
         classes,
         instructions,
         only: null,
         without: [],
         adapted: [],
-        form: form.wish.form,
-        due: wish.due.kind === 'lesson' ? wish.due : due,
+        form: form.spec.form,
+        due: spec.due.kind === 'lesson' ? spec.due : due,
         originals: originals.map((one) => ({ ...one, delivery: first })),
       },
       null,
@@ -128,7 +128,7 @@
             value=""
             onchange={(event) => {
               const chosen = data.templates.find(({ id }) => id === event.currentTarget.value);
-              if (chosen) fillAs(chosen.wish);
+              if (chosen) fillAs(chosen.spec);
               event.currentTarget.value = '';
             }}
           >
@@ -143,10 +143,10 @@
       {#if theirs}
         <Conflict
           by={theirs.by}
-          differences={differences(describeHandOut(form.whole), describeHandOut(theirs.wish))}
+          differences={differences(describeHandOut(form.whole), describeHandOut(theirs.spec))}
           takeTheirs={() => {
             if (!theirs) return;
-            form = new WishForm(data.world, theirs.wish, theirs.goesOut);
+            form = new HandOutForm(data.world, theirs.spec, theirs.goesOut);
             ({ version } = theirs);
             theirs = null;
           }}
@@ -156,7 +156,7 @@
           }}
         />
       {/if}
-      <WishFields {form} fixed={data.klass.id} fresh />
+      <HandOutFields {form} fixed={data.klass.id} fresh />
       <div class="sticky bottom-0 z-10 -mx-2 border-t border-rule bg-paper px-2 pt-3">
         <PlanSentences
           sentences={plan.facts.map((fact) => sayPlanFact(fact, zone))}

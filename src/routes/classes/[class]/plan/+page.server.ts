@@ -40,9 +40,9 @@ export const actions = {
   unit: allowInClass(
     'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const wish = await readForm(request, z.object({ title, unit: id.optional() }));
-      if (wish.unit) await renameUnit(app.db, grant, wish.unit, wish.title);
-      else await addUnit(app.db, grant, wish.title);
+      const spec = await readForm(request, z.object({ title, unit: id.optional() }));
+      if (spec.unit) await renameUnit(app.db, grant, spec.unit, spec.title);
+      else await addUnit(app.db, grant, spec.title);
       publishToClasses(app, [grant.thing.id]);
     }),
   ),
@@ -57,36 +57,36 @@ export const actions = {
   begin: allowInClass(
     'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const wish = await readForm(
+      const spec = await readForm(
         request,
         z.object({ title, unit: maybeUnit, area: z.enum(AREAS) }),
       );
-      const page = await beginClassPage(app.db, grant, { ...wish, at: new Date() });
+      const page = await beginClassPage(app.db, grant, { ...spec, at: new Date() });
       redirect(303, `/editor/${page}`);
     }),
   ),
   area: allowInClass(
     'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const wish = await readForm(
+      const spec = await readForm(
         request,
         z.object({ page: id, area: z.enum(['shelf', 'worktable', 'cupboard']) }),
       );
-      await setArea(app, grant, wish.page, wish.area);
+      await setArea(app, grant, spec.page, spec.area);
     }),
   ),
   away: allowInClass(
     'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const wish = await readForm(request, z.object({ page: id, away: z.stringbool() }));
-      await putAway(app.db, grant, wish.page, wish.away);
+      const spec = await readForm(request, z.object({ page: id, away: z.stringbool() }));
+      await putAway(app.db, grant, spec.page, spec.away);
       publishToClasses(app, [grant.thing.id]);
     }),
   ),
   note: allowInClass(
     'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const wish = await readForm(
+      const spec = await readForm(
         request,
         z.object({
           about: z.enum(['unit', 'page']),
@@ -94,7 +94,7 @@ export const actions = {
           text: z.string().trim().min(1, 'The note is empty.').max(2000),
         }),
       );
-      await writeNote(app.db, grant, wish);
+      await writeNote(app.db, grant, spec);
     }),
   ),
   settle: allowInClass(

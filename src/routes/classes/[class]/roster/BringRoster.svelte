@@ -87,8 +87,8 @@
     };
   }
   async function apply() {
-    const wish = chosen.map(({ key }) => ({ key, ...(decided[key] ? { as: decided[key] } : {}) }));
-    const done = await ask('apply', { ...readAs(), chosen: JSON.stringify(wish) });
+    const spec = chosen.map(({ key }) => ({ key, ...(decided[key] ? { as: decided[key] } : {}) }));
+    const done = await ask('apply', { ...readAs(), chosen: JSON.stringify(spec) });
     if (!done) return;
     said =
       done.changes === 0

@@ -23,14 +23,14 @@ export const actions = {
   about: allowInClass(
     'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const wish = await readForm(
+      const spec = await readForm(
         request,
         z.object({
           name: z.string().trim().min(1, 'What is the class called?').max(60),
           about: z.string().trim().max(2000, 'Please say it in fewer than 2000 characters.'),
         }),
       );
-      await describeClass(app.db, grant, wish);
+      await describeClass(app.db, grant, spec);
     }),
   ),
   joining: allowInClass(
@@ -46,12 +46,12 @@ export const actions = {
   staff: allowInClass(
     'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const wish = await readForm(
+      const spec = await readForm(
         request,
         z.object({ person: id, kind: z.enum(['lead', 'co-teacher', 'marker', 'no']) }),
       );
-      await setStaff(app.db, grant, wish.person, wish.kind === 'no' ? null : wish.kind);
-      app.news.endStreams({ people: [wish.person] });
+      await setStaff(app.db, grant, spec.person, spec.kind === 'no' ? null : spec.kind);
+      app.news.endStreams({ people: [spec.person] });
     }),
   ),
   slot: allowInClass(

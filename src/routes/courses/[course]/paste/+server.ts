@@ -7,7 +7,7 @@ import { readJson } from '$server/http/body';
 export const POST = allowInCourse(
   'write the course',
   async ({ request }: RequestEvent, { app, grant }) => {
-    const wish = await readJson(request, Paste);
-    return json({ pages: await pastePages(app, grant, wish) });
+    const spec = await readJson(request, Paste);
+    return json({ pages: await pastePages(app, grant, spec) });
   },
 );

@@ -21,7 +21,7 @@ export const load = allowOnAssignment(
     return {
       trail: [
         { title: `${klass.name} ${klass.title}`, to: `/classes/${klass.id}` },
-        { title: assignment.wish.title },
+        { title: assignment.spec.title },
       ],
       klass,
       assignment,

@@ -4,7 +4,7 @@
   import { sayChangeFact } from '$core/handout/say-change';
   import { asksForWork, factsFor, flagsOf, stateOf, sayState } from '$core/copy/state';
   import { patchCopies } from '$core/live/patch-copies';
-  import { isMeant } from '$core/handout/wish';
+  import { isMeant } from '$core/handout/spec';
   import { listed } from '$core/lists/listed';
   import { writePoints } from '$core/marking/points';
   import { Clock } from '$ui/clock.svelte';
@@ -33,10 +33,10 @@
       );
     }),
   );
-  const wish = $derived(assignment.wish);
+  const spec = $derived(assignment.spec);
   const zone = $derived(data.klass.time_zone);
   const here = $derived(assignment.classes.find(({ id }) => id === data.klass.id));
-  const meant = $derived(isMeant(wish));
+  const meant = $derived(isMeant(spec));
   const rows = $derived(
     assignment.students.map((student) => ({
       ...student,
@@ -82,7 +82,7 @@
       <ClassViews klass={data.klass.id} leads={data.mayChange} />
     </div>
     <div class="mt-4 flex flex-wrap items-center gap-3">
-      <h1 class="min-w-0 flex-1 text-2xl font-bold">{wish.title}</h1>
+      <h1 class="min-w-0 flex-1 text-2xl font-bold">{spec.title}</h1>
       {#if data.mayChange}
         <a class="act" href="/classes/{data.klass.id}/assignments/{assignment.id}/change"
           >Change …</a
@@ -96,25 +96,25 @@
       {/if}
     </div>
     <p class="text-ink2">
-      {wish.form === 'done or not'
+      {spec.form === 'done or not'
         ? 'done or not, without a page'
         : assignment.pages
             .map(({ title, delivery }) =>
               assignment.pages.length > 1 ? `${title} (${delivery})` : delivery,
             )
-            .join(', ')} · {wish.points === null
+            .join(', ')} · {spec.points === null
         ? 'no points'
-        : `${writePoints(wish.points)} points`}{wish.category ? ` · ${wish.category}` : ''} · handed out
+        : `${writePoints(spec.points)} points`}{spec.category ? ` · ${spec.category}` : ''} · handed out
       by {assignment.by}{here ? `, ${when(here.handedOut, data.now, zone)}` : ''}
     </p>
     {#if form?.sentence}<p class="trouble mt-3" role="alert">{form.sentence}</p>{/if}
     {#if here?.withdrawn}<p class="notice mt-3">
         Withdrawn from {data.klass.name}: its students do not see it. Nothing in it is lost.
       </p>{/if}
-    {#if wish.instructions}<p
+    {#if spec.instructions}<p
         class="mt-3 max-w-3xl border-l-3 border-rule pl-3 whitespace-pre-line"
       >
-        {wish.instructions}
+        {spec.instructions}
       </p>{/if}
     <ul class="mt-4 max-w-4xl">
       {#each receivers as row (row.id)}

@@ -1,7 +1,7 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { readLocalTime } from '$core/calendar/local-time';
-import { HandOutWish } from '$core/handout/wish';
+import { HandOutSpec } from '$core/handout/spec';
 import { allowInClass } from '$server/access/allow';
 import { dropDraft, handOutFrom, saveDraft } from '$server/handout/drafts';
 import { readJson } from '$server/http/body';
@@ -18,14 +18,14 @@ export const POST = allowInClass(
   'hand out',
   async ({ request, params }: RequestEvent, { app, grant }) => {
     const id = readId(params);
-    const { wish } = await readJson(request, z.object({ wish: HandOutWish }));
-    const { copies } = await handOutFrom(app, grant, { id, wish, at: new Date() });
+    const { spec } = await readJson(request, z.object({ spec: HandOutSpec }));
+    const { copies } = await handOutFrom(app, grant, { id, spec, at: new Date() });
     return json({ copies: copies.length });
   },
 );
 
 const Draft = z.object({
-  wish: HandOutWish,
+  spec: HandOutSpec,
   /** On the school's clock; null for a draft that somebody finishes. */
   goesOut: z.string().nullable(),
   version: z.number().int().min(0).default(0),
@@ -35,13 +35,13 @@ const Draft = z.object({
 export const PUT = allowInClass(
   'hand out',
   async ({ request, params }: RequestEvent, { app, grant }) => {
-    const { wish, goesOut, version } = await readJson(request, Draft);
+    const { spec, goesOut, version } = await readJson(request, Draft);
     const at = goesOut === null ? null : readLocalTime(goesOut, grant.thing.time_zone);
     if (goesOut !== null && at === null)
       throw new Refusal(400, 'The time at which it goes out is not a date and time.');
     const draft = {
       id: readId(params),
-      wish,
+      spec,
       version,
       goesOut: at === null ? null : new Date(at),
     };

@@ -8,8 +8,8 @@ import { readJson } from '$server/http/body';
 export const POST = allowInClass(
   'manage the class',
   async ({ request }: RequestEvent, { app, grant }) => {
-    const wish = await readJson(request, Paste);
-    const pages = await pastePages(app, grant, wish);
+    const spec = await readJson(request, Paste);
+    const pages = await pastePages(app, grant, spec);
     publishToClasses(app, [grant.thing.id]);
     return json({ pages });
   },

@@ -11,7 +11,7 @@ export const load = allowOnAssignment(
     return {
       trail: [
         { title: `${klass.name} ${klass.title}`, to: at },
-        { title: view.assignment.wish.title, to: `${at}/assignments/${id}` },
+        { title: view.assignment.spec.title, to: `${at}/assignments/${id}` },
         { title: 'Change' },
       ],
       ...view,

@@ -7,8 +7,8 @@
   import { sayOddity } from '$core/handout/say-plan';
   import AsStudent from '$ui/handout/AsStudent.svelte';
   import PlanSentences from '$ui/handout/PlanSentences.svelte';
-  import WishFields from '$ui/handout/WishFields.svelte';
-  import { WishForm } from '$ui/handout/wish-form.svelte';
+  import HandOutFields from '$ui/handout/HandOutFields.svelte';
+  import { HandOutForm } from '$ui/handout/hand-out-form.svelte';
   import { send } from '$ui/send';
 
   interface Preview {
@@ -16,7 +16,7 @@
     oddities: Oddity[];
   }
   let { data } = $props();
-  const form = untrack(() => new WishForm(data.world, data.assignment.wish));
+  const form = untrack(() => new HandOutForm(data.world, data.assignment.spec));
   let begin: 'shared page' | 'original' = $state('shared page');
   let says = $state<string[] | null>(null);
   let oddities: string[] = $state([]);
@@ -26,17 +26,17 @@
   const seen = untrack(() => data.assignment.newest);
   const view = $derived(`/classes/${data.klass.id}/assignments/${data.assignment.id}`);
   const wasShared = $derived(
-    data.assignment.wish.originals.some(
+    data.assignment.spec.originals.some(
       ({ delivery }) => delivery === 'one for all' || delivery === 'one per group',
     ),
   );
-  const becomesOwn = $derived(form.wish.originals.some(({ delivery }) => delivery === 'one each'));
+  const becomesOwn = $derived(form.spec.originals.some(({ delivery }) => delivery === 'one each'));
   const isSame = $derived(says?.length === 0);
 
   /** What the change would do is asked anew whenever it is another change. */
   $effect(() => {
-    const wish = form.whole;
-    const body = { wish, begin, preview: true };
+    const spec = form.whole;
+    const body = { spec, begin, preview: true };
     if (form.fault) {
       trouble = form.fault;
       return;
@@ -64,7 +64,7 @@
     event.preventDefault();
     busy = true;
     try {
-      await send(`${view}/change`, { wish: form.whole, begin, seen, preview: false });
+      await send(`${view}/change`, { spec: form.whole, begin, seen, preview: false });
       await goto(view);
     } catch (error) {
       trouble = `${error instanceof Error ? error.message : ''} Nothing was changed.`;
@@ -78,7 +78,7 @@
   <main class="min-w-0 flex-1 overflow-auto px-6 pt-4 max-lg:overflow-visible">
     <form class="mx-auto max-w-3xl space-y-4" onsubmit={make}>
       <h1 class="text-xl font-bold">Change what was handed out</h1>
-      <WishFields {form} fixed={data.klass.id} />
+      <HandOutFields {form} fixed={data.klass.id} />
       {#if wasShared && becomesOwn}
         <fieldset>
           <legend class="label">What each student’s own page begins as</legend>

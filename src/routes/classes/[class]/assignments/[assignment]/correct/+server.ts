@@ -12,9 +12,9 @@ export const POST = allowOnAssignment(
       request,
       z.object({ page: z.uuid(), preview: z.boolean() }),
     );
-    const wish = await newestText(app, grant, page);
-    if (preview) return json(await previewCorrection(app, grant, wish));
-    const { facts } = await bringCorrection(app, grant, { ...wish, at: new Date() });
+    const spec = await newestText(app, grant, page);
+    if (preview) return json(await previewCorrection(app, grant, spec));
+    const { facts } = await bringCorrection(app, grant, { ...spec, at: new Date() });
     return json({ facts });
   },
 );

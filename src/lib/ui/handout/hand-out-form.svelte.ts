@@ -2,7 +2,7 @@ import { Node } from 'prosemirror-model';
 import type { Timetable } from '$core/calendar/lessons';
 import { readLocalTime, writeLocalTime } from '$core/calendar/local-time';
 import { planHandOut, type ClassFacts, type HandOutPlan, type Situation } from '$core/handout/plan';
-import type { Delivery, HandOutWish } from '$core/handout/wish';
+import type { Delivery, HandOutSpec } from '$core/handout/spec';
 import { readPoints, writePoints } from '$core/marking/points';
 import { partsOf } from '$core/page/parts';
 import { schema } from '$core/page/schema';
@@ -39,8 +39,8 @@ export interface FormWorld {
 const BLANK = 'blank';
 
 /** A hand-out as it is being filled in, and the plan that it comes to. */
-export class WishForm {
-  wish: HandOutWish = $state({} as HandOutWish);
+export class HandOutForm {
+  spec: HandOutSpec = $state({} as HandOutSpec);
   /** As they are typed. */
   points = $state('');
   /** On the school's clock; empty for at once. */
@@ -51,16 +51,16 @@ export class WishForm {
 
   constructor(
     readonly world: FormWorld,
-    wish: HandOutWish,
+    spec: HandOutSpec,
     goesOut: number | null = null,
   ) {
-    this.wish = structuredClone(wish);
-    this.points = wish.points === null ? '' : writePoints(wish.points);
+    this.spec = structuredClone(spec);
+    this.points = spec.points === null ? '' : writePoints(spec.points);
     this.goesOut = goesOut === null ? '' : writeLocalTime(goesOut, world.timeZone);
   }
 
   get classes(): FormClass[] {
-    return this.wish.classes.flatMap(
+    return this.spec.classes.flatMap(
       (one) => this.world.classes.find(({ id }) => id === one.class) ?? [],
     );
   }
@@ -82,33 +82,33 @@ export class WishForm {
     const goesOut = this.goesOut ? (readLocalTime(this.goesOut, timeZone) ?? now) : now;
     // eslint-disable-next-line svelte/prefer-svelte-reactivity -- made anew whenever it is asked for
     const pages = new Map(
-      [...this.wish.originals, ...this.wish.adapted].map(({ page }) => {
+      [...this.spec.originals, ...this.spec.adapted].map(({ page }) => {
         const known = this.world.materials.find(({ id }) => id === page);
         return [page, { title: known?.title ?? 'A page', parts: this.docs[page]?.parts ?? 0 }];
       }),
     );
     const classes = this.classes.map(({ facts, groupings }, index) => {
-      const chosen = this.wish.classes[index]?.grouping;
+      const chosen = this.spec.classes[index]?.grouping;
       const groups = groupings.find(({ id }) => id === chosen)?.groups ?? [];
       return { ...facts, groups };
     });
     return { now, goesOut, timeZone, classes, pages, blank: BLANK };
   }
 
-  /** The wish with the points as they are typed; those that cannot be read count as none, and are said. */
-  get whole(): HandOutWish {
-    return { ...$state.snapshot(this.wish), points: this.readPoints } as HandOutWish;
+  /** The spec with the points as they are typed; those that cannot be read count as none, and are said. */
+  get whole(): HandOutSpec {
+    return { ...$state.snapshot(this.spec), points: this.readPoints } as HandOutSpec;
   }
   get readPoints(): string | null {
     return this.points.trim() === '' ? null : readPoints(this.points);
   }
   /** What keeps it from being handed out; empty for nothing. */
   get fault(): string {
-    if (this.wish.title.trim() === '') return 'The assignment needs a title.';
+    if (this.spec.title.trim() === '') return 'The assignment needs a title.';
     if (this.points.trim() !== '' && this.readPoints === null)
       return 'Points are a number such as 10 or 7½, or nothing.';
-    if (this.wish.classes.length === 0) return 'Choose a class.';
-    if (this.wish.form === 'pages' && this.wish.originals.length === 0)
+    if (this.spec.classes.length === 0) return 'Choose a class.';
+    if (this.spec.form === 'pages' && this.spec.originals.length === 0)
       return 'Choose a page to hand out.';
     return '';
   }
@@ -129,32 +129,32 @@ export class WishForm {
 
   /** One page more: a reading to read, anything else one each, until something else is said. */
   addPage(page: string): void {
-    if (this.wish.originals.some((one) => one.page === page)) return;
+    if (this.spec.originals.some((one) => one.page === page)) return;
     const kind = this.world.materials.find(({ id }) => id === page)?.kind;
-    this.wish.originals.push({ page, delivery: kind === 'reading' ? 'to read' : 'one each' });
+    this.spec.originals.push({ page, delivery: kind === 'reading' ? 'to read' : 'one each' });
   }
   /** By group, a class goes by its first grouping until another is chosen. */
   deliver(page: string, delivery: Delivery): void {
-    for (const one of this.wish.originals) if (one.page === page) one.delivery = delivery;
+    for (const one of this.spec.originals) if (one.page === page) one.delivery = delivery;
     if (delivery !== 'one per group') return;
-    for (const [index, one] of this.wish.classes.entries())
+    for (const [index, one] of this.spec.classes.entries())
       one.grouping ??= this.classes[index]?.groupings[0]?.id ?? null;
   }
   dropPage(page: string): void {
-    this.wish.originals = this.wish.originals.filter((one) => one.page !== page);
-    this.wish.adapted = this.wish.adapted.filter(({ instead }) => instead !== page);
+    this.spec.originals = this.spec.originals.filter((one) => one.page !== page);
+    this.spec.adapted = this.spec.adapted.filter(({ instead }) => instead !== page);
   }
 
   /** One class more or less; it begins with its first unit and grouping. */
   toggleClass(id: string): void {
-    if (this.wish.classes.some((one) => one.class === id)) {
-      this.wish.classes = this.wish.classes.filter((one) => one.class !== id);
+    if (this.spec.classes.some((one) => one.class === id)) {
+      this.spec.classes = this.spec.classes.filter((one) => one.class !== id);
       return;
     }
     const klass = this.world.classes.find((one) => one.id === id);
-    const first = this.wish.classes[0];
+    const first = this.spec.classes[0];
     const named = this.classes[0]?.units.find((unit) => unit.id === first?.unit)?.title;
-    this.wish.classes.push({
+    this.spec.classes.push({
       class: id,
       grouping: klass?.groupings[0]?.id ?? null,
       due: null,
@@ -163,15 +163,15 @@ export class WishForm {
   }
 
   leaveOut(student: string, out: boolean): void {
-    this.wish.without = this.wish.without.filter((id) => id !== student);
-    if (out) this.wish.without.push(student);
+    this.spec.without = this.spec.without.filter((id) => id !== student);
+    if (out) this.spec.without.push(student);
   }
   adapt(student: string, page: string | null): void {
-    for (const one of this.wish.adapted) one.students = one.students.filter((id) => id !== student);
+    for (const one of this.spec.adapted) one.students = one.students.filter((id) => id !== student);
     const instead = this.world.materials.find(({ id }) => id === page)?.adapts;
-    const there = this.wish.adapted.find((one) => one.page === page);
+    const there = this.spec.adapted.find((one) => one.page === page);
     if (there) there.students.push(student);
-    else if (page && instead) this.wish.adapted.push({ page, instead, students: [student] });
-    this.wish.adapted = this.wish.adapted.filter(({ students }) => students.length > 0);
+    else if (page && instead) this.spec.adapted.push({ page, instead, students: [student] });
+    this.spec.adapted = this.spec.adapted.filter(({ students }) => students.length > 0);
   }
 }

@@ -6,10 +6,10 @@
   import DeliveryCards from './DeliveryCards.svelte';
   import DueFields from './DueFields.svelte';
   import { timeOn } from '$core/calendar/propose-due';
-  import type { WishForm } from './wish-form.svelte';
+  import type { HandOutForm } from './hand-out-form.svelte';
 
   interface Props {
-    form: WishForm;
+    form: HandOutForm;
     /** The class that cannot be left out. */
     fixed?: string | null;
     /** Before it is handed out: when it goes out can be chosen. */
@@ -27,37 +27,37 @@
     form.world.materials.find(({ id }) => id === page)?.title ?? 'A page';
   const groupsSay = $derived.by(() => {
     const says = form.classes.map(({ name, groupings }, index) => {
-      const chosen = groupings.find(({ id }) => id === form.wish.classes[index]?.grouping);
+      const chosen = groupings.find(({ id }) => id === form.spec.classes[index]?.grouping);
       return chosen ? `${chosen.groups.length} groups in ${name}` : `no groups in ${name}`;
     });
     return says.slice(0, 2).join(', ');
   });
   const byGroup = $derived(
-    form.wish.originals.some(({ delivery }) => delivery === 'one per group'),
+    form.spec.originals.some(({ delivery }) => delivery === 'one per group'),
   );
-  const rubric = $derived(form.world.rubrics.find(({ id }) => id === form.wish.rubric));
+  const rubric = $derived(form.world.rubrics.find(({ id }) => id === form.spec.rubric));
   const total = $derived(rubric ? String(rubric.points) : null);
 
   $effect(() => {
-    for (const { page } of form.wish.originals) void form.read(page);
+    for (const { page } of form.spec.originals) void form.read(page);
   });
 </script>
 
 <label class="block"
   ><span class="label">Title</span><input
     class="field text-lg font-bold"
-    bind:value={form.wish.title}
+    bind:value={form.spec.title}
     required
     maxlength="300"
   /></label
 >
-{#if form.wish.form === 'pages'}
+{#if form.spec.form === 'pages'}
   <section aria-label="Pages">
     <p class="label">
       How should the page reach them? You can change this later; nothing anyone has written is lost.
     </p>
-    {#each form.wish.originals as original (original.page)}
-      {#if form.wish.originals.length > 1}
+    {#each form.spec.originals as original (original.page)}
+      {#if form.spec.originals.length > 1}
         <p class="mt-2 mb-1 flex items-center gap-2">
           <strong class="flex-1 truncate">{titleOf(original.page)}</strong>
           <button
@@ -77,7 +77,7 @@
     {/each}
     {#if byGroup}
       <div class="mt-2 flex flex-wrap gap-3">
-        {#each form.wish.classes as one, index (one.class)}
+        {#each form.spec.classes as one, index (one.class)}
           {@const klass = form.classes[index]}
           <label class="text-sm"
             >Groups of {klass?.name}
@@ -115,10 +115,10 @@
     />
   {/if}
   <DueFields {form} />
-  {#if form.wish.classes.length === 1 && form.wish.classes[0]}
+  {#if form.spec.classes.length === 1 && form.spec.classes[0]}
     <label class="block"
       ><span class="label">Unit</span>
-      <select class="field" bind:value={form.wish.classes[0].unit}>
+      <select class="field" bind:value={form.spec.classes[0].unit}>
         {#each form.classes[0]?.units ?? [] as unit (unit.id)}<option value={unit.id}
             >{unit.title}</option
           >{/each}
@@ -138,12 +138,12 @@
     label="Category"
     placeholder="none"
     free
-    value={form.wish.category ?? ''}
-    onchange={(category) => (form.wish.category = category)}
+    value={form.spec.category ?? ''}
+    onchange={(category) => (form.spec.category = category)}
     options={form.world.categories.map((name) => ({ value: name, label: name }))}
   />
   <label class="block"
-    ><span class="label">Rubric</span><select class="field" bind:value={form.wish.rubric}>
+    ><span class="label">Rubric</span><select class="field" bind:value={form.spec.rubric}>
       <option value={null}>none</option>
       {#each form.world.rubrics as one (one.id)}<option value={one.id}
           >{one.title} · {one.points} points</option
@@ -151,12 +151,12 @@
     </select></label
   >
   <label class="block"
-    ><span class="label">Reminder</span><select class="field" bind:value={form.wish.reminder}>
+    ><span class="label">Reminder</span><select class="field" bind:value={form.spec.reminder}>
       {#each REMINDERS as [minutes, says] (minutes)}<option value={minutes}>{says}</option>{/each}
     </select></label
   >
   <label class="block"
-    ><span class="label">Late work</span><select class="field" bind:value={form.wish.late}>
+    ><span class="label">Late work</span><select class="field" bind:value={form.spec.late}>
       <option value="taken">accepted, and marked late</option>
       <option value="not taken">not taken any more</option>
     </select></label
@@ -175,11 +175,11 @@
     class="field"
     rows="3"
     maxlength="5000"
-    bind:value={form.wish.instructions}></textarea></label
+    bind:value={form.spec.instructions}></textarea></label
 >
-{#if form.wish.form === 'pages'}
+{#if form.spec.form === 'pages'}
   <label class="flex items-center gap-2"
-    ><input type="checkbox" bind:checked={form.wish.guarded} /> Guard my text: students write only in
+    ><input type="checkbox" bind:checked={form.spec.guarded} /> Guard my text: students write only in
     the places for answers</label
   >
 {/if}

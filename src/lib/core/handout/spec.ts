@@ -5,7 +5,7 @@ export const DELIVERIES = ['to read', 'one for all', 'one per group', 'one each'
 export type Delivery = (typeof DELIVERIES)[number];
 
 /** When something is due: never, at a time of the school's clock ("2026-10-14T14:50"), or at the end of a later lesson. */
-export const DueWish = z.discriminatedUnion('kind', [
+export const DueSpec = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('none') }),
   z.object({
     kind: z.literal('at'),
@@ -13,14 +13,14 @@ export const DueWish = z.discriminatedUnion('kind', [
   }),
   z.object({ kind: z.literal('lesson'), nth: z.number().int().min(1).max(20) }),
 ]);
-export type DueWish = z.infer<typeof DueWish>;
+export type DueSpec = z.infer<typeof DueSpec>;
 
 const points = z
   .string()
   .regex(/^\d{1,6}(\.\d{1,2})?$/, 'Points are a number such as 10 or 7½, or nothing.');
 
-/** What somebody wishes to hand out, as it is kept with a draft and with the assignment made of it. */
-export const HandOutWish = z.object({
+/** What somebody wants to hand out, as it is kept with a draft and with the assignment made of it. */
+export const HandOutSpec = z.object({
   title: z
     .string()
     .trim()
@@ -44,12 +44,12 @@ export const HandOutWish = z.object({
         /** The grouping by which `one per group` goes. */
         grouping: z.uuid().nullable().default(null),
         /** Null: as for all classes. */
-        due: DueWish.nullable().default(null),
+        due: DueSpec.nullable().default(null),
       }),
     )
     .min(1, 'Choose a class first.')
     .max(100, 'One hand-out goes to at most 100 classes.'),
-  due: DueWish.default({ kind: 'none' }),
+  due: DueSpec.default({ kind: 'none' }),
   /** Chosen students of the classes; null for everybody. */
   only: z.array(z.uuid()).max(5000).nullable().default(null),
   without: z.array(z.uuid()).max(5000).default([]),
@@ -68,21 +68,21 @@ export const HandOutWish = z.object({
   /** Whether it is taken after its due time. */
   late: z.enum(['taken', 'not taken']).default('taken'),
 });
-export type HandOutWish = z.infer<typeof HandOutWish>;
+export type HandOutSpec = z.infer<typeof HandOutSpec>;
 
-/** Tells of a student of its classes whether a wish means them. */
-export function isMeant({ only, without }: HandOutWish): (student: string) => boolean {
+/** Tells of a student of its classes whether a spec means them. */
+export function isMeant({ only, without }: HandOutSpec): (student: string) => boolean {
   const [chosen, out] = [only && new Set(only), new Set(without)];
   return (student) => !out.has(student) && (!chosen || chosen.has(student));
 }
 
-/** The plainest wish: one page, one each, to all of one class. */
-export const plainWish = (
+/** The plainest spec: one page, one each, to all of one class. */
+export const plainSpec = (
   page: string,
   klass: string,
-  more: Partial<HandOutWish>,
-): HandOutWish => ({
-  ...HandOutWish.parse({
+  more: Partial<HandOutSpec>,
+): HandOutSpec => ({
+  ...HandOutSpec.parse({
     title: 'Untitled',
     originals: [{ page, delivery: 'one each' }],
     classes: [{ class: klass }],

@@ -6,7 +6,7 @@ import { schema } from '../../src/lib/core/page/schema';
 import { readCopies, readCopy } from '../../src/lib/server/copy/facts';
 import { handBack, handIn, looked, opened, score, takeBack } from '../../src/lib/server/copy/moves';
 import { readRecord } from '../../src/lib/server/copy/open-copy';
-import { readStanding } from '../../src/lib/server/copy/own-work';
+import { readOwnStanding } from '../../src/lib/server/copy/own-work';
 import { addComment, beginThread, readThreads } from '../../src/lib/server/copy/threads';
 import { plainSpec } from '../../src/lib/core/handout/spec';
 import { useApp } from '../support/app';
@@ -125,7 +125,7 @@ describe('the life of a copy', () => {
     await score(test.app, await toMark(test.app, teacher), '6');
     expect(await state()).toBe('marked');
     const back = async () =>
-      (await readStanding(test.app.db, await toWork(test.app, student))).points;
+      (await readOwnStanding(test.app.db, await toWork(test.app, student))).points;
     expect(await back()).toBeNull();
     await handBack(test.app, await toMark(test.app, teacher), '6.5');
     expect(await state()).toBe('handed back');

@@ -6,7 +6,7 @@ import { readOwnWork } from '../../src/lib/server/copy/own-work';
 import { readCourses } from '../../src/lib/server/course/courses';
 import { readDesk } from '../../src/lib/server/desk/desk';
 import { useApp } from '../support/app';
-import { allowAs, handOutAs } from '../support/deeds';
+import { allowAs, copyOf, handOutAs } from '../support/deeds';
 import { newPage, toSee, toWork } from '../support/grants';
 import { makeSchool, questionPage, type TestSchool } from '../support/school';
 import { countStatements } from '../support/statements';
@@ -55,15 +55,8 @@ async function out(title: string, local: string, klass = school.class) {
   await handOutAs(test.app, { id, spec, by: school.teacher, at: new Date(NOW - 5 * DAY) });
   return id;
 }
-const copyOf = async (assignment: string, student: number) =>
-  (
-    await test.app.db
-      .selectFrom('page')
-      .select('id')
-      .where('assignment_id', '=', assignment)
-      .where('student_id', '=', school.students[student] ?? '')
-      .executeTakeFirstOrThrow()
-  ).id;
+const copyOfStudent = (assignment: string, student: number) =>
+  copyOf(test.app, assignment, school.students[student] ?? '');
 
 describe('the desk', () => {
   it('has today’s lessons of the school’s day, none in holidays and after the term', async () => {
@@ -81,7 +74,7 @@ describe('the desk', () => {
     const id = await out('Soon', '2026-11-12T10:50');
     await out('Long ago', '2026-10-01T10:50');
     const [one = '', two = ''] = school.students;
-    const first = await copyOf(id, 0);
+    const first = await copyOfStudent(id, 0);
     await opened(test.app, await toSee(test.app, { page: first, person: one }));
     await handIn(test.app, await toWork(test.app, { page: first, person: one }), '');
     await allowAs(test.app, {

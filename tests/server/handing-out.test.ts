@@ -19,7 +19,7 @@ import { readBoard } from '../../src/lib/server/class/board';
 import { readOutdated } from '../../src/lib/server/handout/corrections';
 import { handOutWhenDue, saveDraft, readDrafts } from '../../src/lib/server/handout/drafts';
 import { CheckedSpec } from '../../src/lib/server/handout/rights';
-import { readChanges } from '../../src/lib/server/handout/undo';
+import { readAssignmentChanges } from '../../src/lib/server/handout/undo';
 import { viewAssignment, whatTheyHave } from '../../src/lib/server/handout/view-assignment';
 import { readRosterChanges } from '../../src/lib/server/roster/apply-roster';
 import { useApp } from '../support/app';
@@ -325,7 +325,7 @@ describe('a change after handing out', () => {
     expect(await textOf(own)).toContain('Written together.');
     expect(await relation(1, shared?.id ?? '')).toBe('reader');
     await write(own, 1, 'Mine: ');
-    const [last] = await readChanges(test.app.db, id);
+    const [last] = await readAssignmentChanges(test.app.db, id);
     await undoAs(test.app, { assignment: id, change: last?.id ?? '', ...by() });
     expect((await mine(id, 1)).map(({ id: page, mayWrite }) => [page, mayWrite])).toEqual([
       [shared?.id, true],
@@ -382,7 +382,7 @@ describe('a change after handing out', () => {
       ).due_at;
     await change(id, spec({ due: { kind: 'none' } }));
     expect(await due()).toBeNull();
-    const [last] = await readChanges(test.app.db, id);
+    const [last] = await readAssignmentChanges(test.app.db, id);
     await undoAs(test.app, { assignment: id, change: last?.id ?? '', ...by() });
     expect(await due()).toEqual(was);
   });
@@ -476,10 +476,10 @@ describe('a corrected original', () => {
     expect(preview.passages).toEqual([
       { was: 'Guarded words of the teacher.', is: 'Corrected words of the teacher.' },
     ]);
-    const [last] = await readChanges(test.app.db, id);
+    const [last] = await readAssignmentChanges(test.app.db, id);
     await undoAs(test.app, { assignment: id, change: last?.id ?? '', ...by() });
     // The undoing is no change of its own.
-    expect(await readChanges(test.app.db, id)).toEqual([{ ...last, undone: true }]);
+    expect(await readAssignmentChanges(test.app.db, id)).toEqual([{ ...last, undone: true }]);
     const back = await Promise.all(copies.map(textOf));
     expect(back.map((text) => text.includes('Corrected'))).toEqual([
       false,

@@ -22,7 +22,7 @@ import { Mailer } from '../../src/lib/server/mail/mailer';
 import { mailServer } from '../../standins/mail/mail';
 import { useApp } from '../support/app';
 import { makeSchool, questionPage, type TestSchool } from '../support/school';
-import { allowAs, changeAs, handOutAs, withdrawAs } from '../support/deeds';
+import { allowAs, changeAs, copyOf, handOutAs, withdrawAs } from '../support/deeds';
 import { toWork, toSee, toMark, newPage } from '../support/grants';
 
 const test = useApp();
@@ -63,15 +63,8 @@ async function out(more: Partial<HandOutSpec> = {}) {
   await handOutAs(test.app, { id, spec, by: school.teacher, at: new Date() });
   return { id, spec };
 }
-const pageOf = async (assignment: string, student: number) =>
-  (
-    await test.app.db
-      .selectFrom('page')
-      .select('id')
-      .where('assignment_id', '=', assignment)
-      .where('student_id', '=', school.students[student] ?? '')
-      .executeTakeFirstOrThrow()
-  ).id;
+const pageOf = (assignment: string, student: number) =>
+  copyOf(test.app, assignment, school.students[student] ?? '');
 const subjects = async (person: string | undefined) =>
   (await readMailbox(test.app.db, person ?? '')).map(({ subject }) => subject);
 

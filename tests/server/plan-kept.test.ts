@@ -7,7 +7,7 @@ import type { PlanFact } from '../../src/lib/core/handout/plan-facts';
 import { plainSpec, DELIVERIES, type HandOutSpec } from '../../src/lib/core/handout/spec';
 import { schema } from '../../src/lib/core/page/schema';
 import { handIn } from '../../src/lib/server/copy/moves';
-import { readChanges } from '../../src/lib/server/handout/undo';
+import { readAssignmentChanges } from '../../src/lib/server/handout/undo';
 import { useApp } from '../support/app';
 import { makeBoats, makeSchool, PLACES, questionPage, type TestSchool } from '../support/school';
 import { changeAs, handOutAs, previewChangeAs, undoAs } from '../support/deeds';
@@ -352,7 +352,7 @@ describe('every fact of a plan', () => {
             for (const copy of before.copies)
               expect(after.copies.find((one) => one.id === copy.id)?.text).toBe(copy.text);
           }
-          const [last] = await readChanges(test.app.db, id);
+          const [last] = await readAssignmentChanges(test.app.db, id);
           if (!last) return;
           const before = await stand(id);
           const undo = { assignment: id, change: last.id, by: school.teacher, at: new Date() };

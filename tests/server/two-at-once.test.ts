@@ -5,7 +5,7 @@ import { beginRubric } from '../../src/lib/server/course/rubrics';
 import { useApp } from '../support/app';
 import { setStaffAs, shareAs } from '../support/deeds';
 import { addPerson, assign, makeSchool, PASSWORD, type TestSchool } from '../support/school';
-import { readChanges } from '../../src/lib/server/handout/undo';
+import { readAssignmentChanges } from '../../src/lib/server/handout/undo';
 import { changeAs, undoAs } from '../support/deeds';
 import { HeldTable } from '../support/held-table';
 import { Server } from '../support/server';
@@ -98,7 +98,7 @@ describe('two teachers on one thing', () => {
         spec: plainSpec(original, school.class, { title, points: '10' }),
       });
     await change('First');
-    const [first] = await readChanges(test.app.db, assignment);
+    const [first] = await readAssignmentChanges(test.app.db, assignment);
     // The second change is made and not committed yet when the first is undone.
     const jobs = await HeldTable.hold(test.url, 'pgboss.job');
     const changed = change('Second');

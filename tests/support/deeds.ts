@@ -1,3 +1,4 @@
+import type { Using } from '../../src/lib/server/services';
 import type { HandOutSpec } from '../../src/lib/core/handout/spec';
 import {
   grantInClass,
@@ -180,3 +181,14 @@ export async function undoRosterAs(
   await undoRoster(app, await grantInClass(app.db, 'manage the class', by, klass.id), change);
   await receiveNow(app, klass.id);
 }
+
+/** A student's own copy of an assignment. */
+export const copyOf = async (app: Using<'db'>, assignment: string, student: string) =>
+  (
+    await app.db
+      .selectFrom('page')
+      .select('id')
+      .where('assignment_id', '=', assignment)
+      .where('student_id', '=', student)
+      .executeTakeFirstOrThrow()
+  ).id;

@@ -35,7 +35,11 @@ export async function readOwnWork(app: Using<'db'>, student: string) {
 }
 
 /** The others who share a page, by name. */
-export async function readSharers(db: Database, page: string, person: string): Promise<string[]> {
+export async function readOtherHolders(
+  db: Database,
+  page: string,
+  person: string,
+): Promise<string[]> {
   const rows = await db
     .selectFrom('page_member')
     .innerJoin('person', 'person.id', 'page_member.person_id')
@@ -65,7 +69,7 @@ export const readOwnCopies = async (db: Connection, student: string): Promise<Co
   (await readCopies(db, { student }, student)).map((copy) => asStudentSees(copy, student));
 
 /** How a student's own copy stands, for them. */
-export const readStanding = async (
+export const readOwnStanding = async (
   db: Connection,
   { thing, person }: Grant<'do own work'>,
 ): Promise<CopyRow> => asStudentSees(await readCopy(db, thing.id, person.id), person.id);

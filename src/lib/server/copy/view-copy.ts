@@ -8,7 +8,7 @@ import { readTimeZone } from '../school/time-zone';
 import { readCopies } from './facts';
 import { openCopy, readAssignment, readRecord, writingTimes } from './open-copy';
 import { asStudentSees } from '$core/copy/copy-row';
-import { readSharers } from './own-work';
+import { readOtherHolders } from './own-work';
 
 /** A student's own copy, as they work on it. */
 export async function viewOwnCopy(app: Using<'db' | 'pages'>, grant: Grant<'see own copy'>) {
@@ -23,7 +23,7 @@ export async function viewOwnCopy(app: Using<'db' | 'pages'>, grant: Grant<'see 
     timeZone: await readTimeZone(app.db, thing.school_id),
     now: Date.now(),
     me: `${person.given} ${person.family}`,
-    shared: await readSharers(app.db, thing.id, person.id),
+    shared: await readOtherHolders(app.db, thing.id, person.id),
     mayWork: grant.may('do own work'),
   };
 }

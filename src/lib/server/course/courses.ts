@@ -77,7 +77,7 @@ export const renameCourse = (
 ): Promise<unknown> => db.updateTable('course').set({ title }).where('id', '=', thing.id).execute();
 
 /** Who has a part in a course: whose it is, who writes in it, who uses it. */
-export const readSharers = (db: Database, course: string) =>
+export const readCourseSharers = (db: Database, course: string) =>
   db
     .selectFrom('course_staff')
     .innerJoin('person', 'person.id', 'course_staff.person_id')

@@ -2,7 +2,7 @@ import { readRubric } from '$core/marking/rubric';
 import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
 import { readCodes, readLedAssignments, readTagged } from './codes';
-import { readColleagues, readOwnClasses, readSharers } from './courses';
+import { readColleagues, readOwnClasses, readCourseSharers } from './courses';
 import { readNotes } from './notes';
 import { readMovedAway } from './paste-pages';
 import { readRubrics } from './rubrics';
@@ -22,7 +22,7 @@ export async function viewCourse(db: Database, grant: Seen, chosen: string | nul
       readRubrics(db, course.id),
       readRubrics(db, course.id, true),
       readNotes(db, holder, person.id),
-      readSharers(db, course.id),
+      readCourseSharers(db, course.id),
       readColleagues(db, person),
       readOwnClasses(db, person.id),
     ]);

@@ -8,7 +8,10 @@ import { readPage, type Connection } from '../page/page-store';
 import { writeSnapshots } from '../page/write-changes';
 
 /** Every copy of an assignment, whoever may see it. */
-export async function readStanding(db: Connection, assignment: string): Promise<StandingCopy[]> {
+export async function readStandingCopies(
+  db: Connection,
+  assignment: string,
+): Promise<StandingCopy[]> {
   const { rows } = await sql<StandingCopy>`
     select page.id, class_id as class, for_id as for, source_id as source, delivery, student_id as student,
       coalesce(group_name, '') as "group", written_at is not null as begun,

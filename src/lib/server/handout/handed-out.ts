@@ -2,7 +2,7 @@ import { HandOutSpec } from '$core/handout/spec';
 import type { PageMemory } from '../page/page-memory';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
-import { readStanding } from './copies';
+import { readStandingCopies } from './copies';
 import { readSituation } from './situation';
 
 /** The spec that an assignment stands for. @throws Refusal when there is none, or it was made before specs were kept */
@@ -30,7 +30,7 @@ export async function readHandedOut(
 ) {
   const row = await readSpec(db, assignment, lock);
   const { spec, made_by, school_id: school, time_zone: timeZone } = row;
-  const standing = await readStanding(db, assignment);
+  const standing = await readStandingCopies(db, assignment);
   const blank = standing[0]?.for ?? '';
   const at = { now, goesOut: now, timeZone, school, blank };
   const situation = await readSituation(memory, db, plans ?? spec, at);

@@ -20,7 +20,7 @@ const Before = z.union([
 ]);
 
 /** The changes of an assignment, newest first; one that was undone says so, and its undoing is not another. */
-export async function readChanges(db: Connection, assignment: string) {
+export async function readAssignmentChanges(db: Connection, assignment: string) {
   const rows = await db
     .selectFrom('assignment_change')
     .innerJoin('person', 'person.id', 'assignment_change.made_by')

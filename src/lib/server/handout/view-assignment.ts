@@ -10,7 +10,7 @@ import { readCopies } from '../copy/facts';
 import { readAllowances } from './allowances';
 import { readOutdated } from './corrections';
 import { readHandedOut } from './handed-out';
-import { readChanges, readNewestChange } from './undo';
+import { readAssignmentChanges, readNewestChange } from './undo';
 
 /** An assignment as the staff of one of its classes see it. */
 export async function viewAssignment(
@@ -71,7 +71,7 @@ export async function viewAssignment(
     kept: standing.filter((copy) => copy.standing !== 'current' && copy.class === klass.id).length,
     allowances: await readAllowances(app.db, assignment),
     outdated: await readOutdated(app, assignment),
-    changes: await readChanges(app.db, assignment),
+    changes: await readAssignmentChanges(app.db, assignment),
     newest: await readNewestChange(app.db, assignment),
   };
 }

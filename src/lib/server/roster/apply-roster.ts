@@ -47,7 +47,7 @@ export interface RosterSpec {
 }
 
 /** What a roster would change in a class, as far as this teacher may change it. */
-export async function readChanges(
+export async function planRosterChanges(
   db: Connection,
   { thing, person }: Grant<'manage the class'>,
   spec: Pick<RosterSpec, 'entries' | 'whole' | 'fromOffice'>,
@@ -60,7 +60,7 @@ export async function readChanges(
     .map((change) => ({ ...change, asks: !isTrusted(change.person) }));
   return { ...read, changes };
 }
-type Change = Awaited<ReturnType<typeof readChanges>>['changes'][number];
+type Change = Awaited<ReturnType<typeof planRosterChanges>>['changes'][number];
 
 /**
  * Puts the chosen changes into the roster: all of them, or none.
@@ -76,7 +76,7 @@ export async function applyRoster(
   const at = new Date();
   const done = await inTransaction(app.db, async (tx) => {
     await tx.selectFrom('class').select('id').where('id', '=', klass.id).forUpdate().execute();
-    const { changes, matched } = await readChanges(tx, grant, spec);
+    const { changes, matched } = await planRosterChanges(tx, grant, spec);
     const lines: Done[] = [];
     const remember = (ours: { class: string } | { person: string }, sourcedId: string) =>
       rememberOffice(tx, klass.school_id, ours, sourcedId, spec.fromOffice);

@@ -10,6 +10,7 @@
   import Removed from '$ui/plan/Removed.svelte';
   import PickedUp from '$ui/plan/PickedUp.svelte';
   import UnitHead from '$ui/plan/UnitHead.svelte';
+  import NewUnit from '$ui/plan/NewUnit.svelte';
   import UnitList from '$ui/plan/UnitList.svelte';
   import { enhance } from '$ui/refresh';
   import FormButton from '$ui/shell/FormButton.svelte';
@@ -255,20 +256,11 @@
     </div>
 
     {#if data.mayWrite}
-      <form method="POST" action="?/unit" use:enhance class="mt-2 flex flex-wrap gap-2">
-        <input
-          class="field max-w-72"
-          name="title"
-          placeholder="New unit"
-          aria-label="Title of a new unit"
-          maxlength="300"
-          required
-        />
-        <button class="act">Add unit</button>
+      <NewUnit>
         <button type="button" class="act act-plain" onclick={() => (noting = data.course.id)}
           >Add a note on the course</button
         >
-      </form>
+      </NewUnit>
       <Removed
         moved={data.movedAway}
         gone={data.away.map(({ id, title, kind }) => ({ id, title, fields: { thing: id, kind } }))}

@@ -59,7 +59,7 @@
                 use:enhance={() =>
                   ({ update }) =>
                     update({ reset: entry.id === '' })}
-                class="flex flex-wrap items-end gap-2"
+                class="flex flex-wrap items-start gap-2"
               >
                 <input type="hidden" name="kind" value={list.kind} />
                 <input type="hidden" name="id" value={entry.id} />

@@ -10,8 +10,9 @@
   import Removed from '$ui/plan/Removed.svelte';
   import PickedUp from '$ui/plan/PickedUp.svelte';
   import UnitHead from '$ui/plan/UnitHead.svelte';
+  import NewUnit from '$ui/plan/NewUnit.svelte';
   import UnitList from '$ui/plan/UnitList.svelte';
-  import { aboutClasses, enhance, refreshOnNews } from '$ui/refresh';
+  import { aboutClasses, refreshOnNews } from '$ui/refresh';
   import ClassViews from '$ui/shell/ClassViews.svelte';
   import FormButton from '$ui/shell/FormButton.svelte';
   import Menu from '$ui/shell/Menu.svelte';
@@ -205,17 +206,7 @@
         {/snippet}
       </UnitList>
       {#if data.mayManage}
-        <form method="POST" action="?/unit" use:enhance class="mt-2 flex flex-wrap gap-2">
-          <input
-            class="field max-w-72"
-            name="title"
-            placeholder="New unit"
-            aria-label="Title of a new unit"
-            maxlength="300"
-            required
-          />
-          <button class="act">Add unit</button>
-        </form>
+        <NewUnit />
         <Removed
           gone={(data.plan.staff?.away ?? []).map(({ id, title }) => ({
             id,

@@ -1,7 +1,7 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowOnPage } from '$server/access/allow';
-import { readStanding } from '$server/copy/own-work';
+import { readOwnStanding } from '$server/copy/own-work';
 import { handIn, takeBack } from '$server/copy/moves';
 import { readJson } from '$server/http/body';
 
@@ -17,6 +17,6 @@ export const POST = allowOnPage(
     const move = await readJson(request, Move);
     if (move.move === 'hand in') await handIn(app, grant, move.note);
     else await takeBack(app, grant);
-    return json(await readStanding(app.db, grant));
+    return json(await readOwnStanding(app.db, grant));
   },
 );

@@ -27,8 +27,8 @@
 </script>
 
 <div class="mt-5 flex items-center gap-3">
-  <h2 class="flex-1 font-bold">As a student sees it</h2>
-  <div class="w-56">
+  <h2 class="flex-1 font-bold whitespace-nowrap">As a student sees it</h2>
+  <div class="w-48">
     <Pick
       label="Which student"
       quiet

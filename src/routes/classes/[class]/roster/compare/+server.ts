@@ -1,5 +1,5 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
-import { readChanges } from '$server/roster/apply-roster';
+import { planRosterChanges } from '$server/roster/apply-roster';
 import { allowInClass } from '$server/access/allow';
 import { readRosterRequest } from '$server/roster/request';
 
@@ -9,7 +9,7 @@ export const POST = allowInClass(
   async ({ request }: RequestEvent, { app, grant }) => {
     const { roster, whole, remembered, fromOffice } = await readRosterRequest(request, app, grant);
     const { entries, ...read } = roster;
-    const { changes, same, twice } = await readChanges(app.db, grant, {
+    const { changes, same, twice } = await planRosterChanges(app.db, grant, {
       entries,
       whole,
       fromOffice,

@@ -27,16 +27,20 @@ function homeOf(/** @type {string} */ name) {
   return isRoot ? `/var/lib/uncia/${mark}-${name}` : join(project, '.uncia', name);
 }
 
+/** Below the ports that a system gives to outgoing connections: who ends and starts again finds its own still free. */
+const [LEAST_PORT, PORTS] = [20_000, 12_000];
+
 /** @returns {Promise<number>} */
-export function freePort() {
-  return new Promise((resolve, reject) => {
-    const probe = createServer();
-    probe.once('error', reject);
-    probe.listen(0, '127.0.0.1', () => {
-      const address = probe.address();
-      probe.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
+export async function freePort() {
+  for (;;) {
+    const port = LEAST_PORT + Math.floor(Math.random() * PORTS);
+    const isFree = await new Promise((resolve) => {
+      const probe = createServer();
+      probe.once('error', () => resolve(false));
+      probe.listen(port, '127.0.0.1', () => probe.close(() => resolve(true)));
     });
-  });
+    if (isFree) return port;
+  }
 }
 
 /**

@@ -35,7 +35,7 @@
     inputmode="numeric"
     autocomplete="off"
     maxlength="6"
-    placeholder="14:50"
+    placeholder="time"
     aria-label={label}
     aria-invalid={isWrong}
     {name}

@@ -63,10 +63,10 @@ export async function startApp(settings: Settings): Promise<App> {
   };
   await jobs.start({
     'build class': ({ build }) => buildClass(app, build),
-    'open class': (told) => openWhenDue(app, told.class, new Date()),
+    'open class': (data) => openWhenDue(app, data.class, new Date()),
     'notify handed out': ({ assignment }) => notifyHandedOut(app, assignment),
-    remind: (told) => remind(app, told, Date.now()),
-    receive: (told) => receive(app, told),
+    remind: (data) => remind(app, data, Date.now()),
+    receive: (data) => receive(app, data),
     'bring correction': ({ change }) => carryCorrection(app, change),
     'hand out': ({ hand }) => handOutWhenDue(app, hand, new Date()),
   });

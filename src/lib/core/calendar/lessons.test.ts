@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { lessonsAfter, lessonsOn, type Holiday, type LessonSlot } from './lessons';
 import { dayOf, endOfDay, readLocalTime, writeLocalTime } from './local-time';
-import { dueChoices, proposeDue } from './propose-due';
+import { dueChoices, proposeDue, timeOn } from './propose-due';
 
 const TERM = { starts: '2026-09-01', ends: '2027-06-30' };
 const of = (
@@ -86,6 +86,15 @@ describe('due times', () => {
     expect(proposeDue([last], now)).toEqual({ kind: 'at', local: '2026-10-20T14:50' });
     expect(proposeDue([of([])], now)).toEqual({ kind: 'none' });
     expect(proposeDue([], now)).toEqual({ kind: 'none' });
+  });
+
+  it('of a chosen day are at its lessons: the first begins, the last ends; without one at a usual day', () => {
+    const early = of([{ weekday: 2, starts: '09:00', ends: '09:50' }]);
+    expect(timeOn([table], '2026-10-20', 'ends')).toBe('14:50');
+    expect(timeOn([table, early], '2026-10-20', 'starts')).toBe('09:00');
+    expect(timeOn([early, table], '2026-10-20', 'ends')).toBe('14:50');
+    expect(timeOn([table], '2026-10-21', 'starts')).toBe('08:00');
+    expect(timeOn([], '2026-10-20', 'ends')).toBe('16:00');
   });
 
   it('are offered at the ends of the next lessons', () => {

@@ -7,7 +7,7 @@ const MONTHS = Array.from({ length: 12 }, (_, index) =>
 );
 
 /** The day, if there is such a one: no 31st of February. */
-function dayOf(year: number, month: number, day: number): string | null {
+function existingDay(year: number, month: number, day: number): string | null {
   const date = new Date(Date.UTC(2000, month - 1, day));
   date.setUTCFullYear(year);
   return date.getUTCMonth() === month - 1 && date.getUTCDate() === day && year > 0
@@ -23,7 +23,7 @@ function dayOf(year: number, month: number, day: number): string | null {
  */
 export function readDay(text: string, today: string): string | null {
   const iso = /^(\d{4})-(\d{1,2})-(\d{1,2})$/.exec(text.trim());
-  if (iso) return dayOf(Number(iso[1]), Number(iso[2]), Number(iso[3]));
+  if (iso) return existingDay(Number(iso[1]), Number(iso[2]), Number(iso[3]));
   const typed =
     /^(?:[a-z]+\.?,?\s*)?(\d{1,2})(?:[./\-\s]*([a-z]{3,})|[./\-\s]+(\d{1,2}))[./\-,\s]*(\d{2}|\d{4})?$/i.exec(
       text.trim(),
@@ -31,10 +31,11 @@ export function readDay(text: string, today: string): string | null {
   if (!typed) return null;
   const [, day, name, number, year] = typed;
   const monthOfYear = name ? MONTHS.indexOf(name.slice(0, 3).toLowerCase()) + 1 : Number(number);
-  if (year) return dayOf(Number(year.length === 2 ? `20${year}` : year), monthOfYear, Number(day));
+  if (year)
+    return existingDay(Number(year.length === 2 ? `20${year}` : year), monthOfYear, Number(day));
   const thisYear = Number(today.slice(0, 4));
   const near = [thisYear, thisYear + 1, thisYear - 1].flatMap(
-    (one) => dayOf(one, monthOfYear, Number(day)) ?? [],
+    (one) => existingDay(one, monthOfYear, Number(day)) ?? [],
   );
   const apart = (one: string) => Math.abs(Date.parse(one) - Date.parse(today));
   return near.sort((a, b) => apart(a) - apart(b))[0] ?? null;

@@ -83,7 +83,7 @@ export async function beginThread(
   thread: NewThread,
 ): Promise<void> {
   const held = await app.pages.open(page);
-  const told = await inTransaction(app.db, async (tx) => {
+  const changed = await inTransaction(app.db, async (tx) => {
     const row = await tx
       .selectFrom('page')
       .select(['version', 'school_id', 'class_id', 'student_id'])
@@ -132,7 +132,7 @@ export async function beginThread(
       .execute();
     return row;
   });
-  publishThreads(app, page, told);
+  publishThreads(app, page, changed);
 }
 
 function publishThreads(

@@ -10,9 +10,8 @@
     value?: string;
     name?: string;
     required?: boolean;
-    onchange?: (time: string) => void;
   }
-  let { label, value = $bindable(''), name, required = false, onchange }: Props = $props();
+  let { label, value = $bindable(''), name, required = false }: Props = $props();
 
   const FAULT = 'A time like 14:50, please.';
   let isWrong = $state(false);
@@ -21,10 +20,9 @@
     const time = field.value.trim() === '' ? '' : readClock(field.value);
     isWrong = time === null;
     if (time === null) return;
-    field.value = time;
-    if (time === value) return;
-    value = time;
-    onchange?.(time);
+    if (time !== value) value = time;
+    // Whoever holds the value may have put another in the place of none.
+    field.value = value;
   }
 </script>
 

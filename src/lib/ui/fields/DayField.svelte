@@ -19,16 +19,8 @@
     required?: boolean;
     /** The clock that says which day today is. */
     timeZone: string;
-    onchange?: (day: string) => void;
   }
-  let {
-    label,
-    value = $bindable(''),
-    name,
-    required = false,
-    timeZone,
-    onchange,
-  }: Props = $props();
+  let { label, value = $bindable(''), name, required = false, timeZone }: Props = $props();
 
   const FAULT = 'A day like 23/10/2026 or 23 Oct, please.';
   const initial = value;
@@ -39,9 +31,7 @@
 
   function choose(day: string) {
     isWrong = false;
-    if (day === value) return;
-    value = day;
-    onchange?.(day);
+    if (day !== value) value = day;
   }
   /** What was typed is taken when the field is left, or the form sent. */
   function read(field: HTMLInputElement) {

@@ -36,6 +36,7 @@
     asButton = false,
   }: Props = $props();
 
+  const MOST = 200;
   let fault = $state('');
   let root: HTMLElement | undefined = $state();
 
@@ -55,12 +56,15 @@
     {accept}
     {required}
     disabled={busy}
-    maxFiles={multiple ? 200 : 1}
+    maxFiles={multiple ? MOST : 1}
     acceptedFiles={onfiles ? [] : undefined}
     onFileAccept={({ files }) => accepted(files)}
     onFileReject={({ files }) => {
       const [first] = files;
-      if (first) fault = `“${first.file.name}” is not read here. What is: ${listed(accept)}.`;
+      if (!first) return;
+      fault = first.errors.includes('TOO_MANY_FILES')
+        ? `${multiple ? `${MOST} files` : 'One file'} at a time, please.`
+        : `“${first.file.name}” is not read here. What is: ${listed(accept)}.`;
     }}
   >
     <FileUpload.Context>

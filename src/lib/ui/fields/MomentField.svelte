@@ -42,21 +42,22 @@
     <div class="min-w-0 flex-1">
       <DayField
         label="{label}, day"
-        value={day}
+        bind:value={() => day, (to) => choose(to && `${to}T${time || early || timeOn(to)}`)}
         {required}
         {timeZone}
-        onchange={(to) => choose(to && `${to}T${time || early || timeOn(to)}`)}
       />
     </div>
     <div class="w-16 shrink-0">
       <ClockField
         label="{label}, time"
-        value={time}
+        bind:value={
+          () => time || early,
+          (to) => {
+            if (day) choose(`${day}T${to || timeOn(day)}`);
+            else early = to;
+          }
+        }
         {required}
-        onchange={(to) => {
-          if (day) choose(`${day}T${to || timeOn(day)}`);
-          else early = to;
-        }}
       />
     </div>
   </div>

@@ -75,8 +75,8 @@
   openOnClick
   onInputValueChange={({ inputValue, reason }) => {
     if (reason !== 'input-change') return;
-    typed = inputValue;
     if (free) choose(inputValue);
+    typed = inputValue;
   }}
   onValueChange={(change) => {
     const [chosen] = change.value;

@@ -11,7 +11,7 @@ import { fillCourse, type Originals } from './course';
 import { SKETCH_ADAPTED } from './originals';
 import { FATES, plans, type Assigned } from './plans';
 import { putWritten } from './put-written';
-import { DAY, makeSchool, MINUTE, type DemoClass, type School } from './school';
+import { DAY, letJoin, makeSchool, MINUTE, type DemoClass, type School } from './school';
 import { handOutShared } from './shared-work';
 import { writeHistory } from './write-history';
 
@@ -133,4 +133,5 @@ export async function loadDemo(app: App, now: number): Promise<void> {
   const today = lessons.findIndex(({ ends }) => ends > now);
   for (const plan of plans(chance, today)) await handOutPlan(app, chance, school, plan, originals);
   await handOutShared(app, chance, school, originals, today);
+  await letJoin(app, school);
 }

@@ -3,7 +3,7 @@ import { ORIGINALS, type DemoOriginal } from './originals';
 
 /** How a copy stands when the demo begins. */
 export type Fate =
-  | { is: 'unopened' | 'opened' | 'handed in' | 'late' }
+  | { is: 'unopened' | 'opened' | 'handed in' | 'late' | 'emptied' }
   | { is: 'working'; parts: number }
   | { is: 'handed back' | 'revising' | 'marked'; points: string };
 
@@ -103,6 +103,7 @@ export function plans(chance: Chance, today: number): Assigned[] {
         if ([2, 4, 14, 20].includes(n)) return { is: 'unopened' };
         if ([3, 7].includes(n)) return { is: 'opened' };
         if ([1, 5, 9].includes(n)) return { is: 'handed in' };
+        if (n === 11) return { is: 'emptied' };
         return { is: 'working', parts: 1 + (n % 5) };
       },
     },

@@ -1,4 +1,6 @@
 import { sql } from 'kysely';
+import type { Node } from 'prosemirror-model';
+import { levelOfSteps } from '../src/lib/core/headcount/level-of-steps';
 import { countWords, doneMask, partsOf, textOf } from '../src/lib/core/page/parts';
 import type { App } from '../src/lib/server/app';
 import type { EventKind } from '../src/lib/core/copy/reduce';
@@ -10,6 +12,8 @@ import type { School } from './school';
 /** What was done with a copy, as it goes into the tables. Instants in epoch milliseconds. */
 export interface WrittenCopy {
   id: string;
+  /** As it began. */
+  begins: Node;
   /** As it stands in the end. */
   held: HeldPage;
   rows: StepRow[];
@@ -25,7 +29,7 @@ export async function putWritten(
   copies: readonly WrittenCopy[],
 ): Promise<void> {
   const kept: object[] = [];
-  for (const { id, held, snapshots, events, scores } of copies) {
+  for (const { id, begins, held, rows, snapshots, events, scores } of copies) {
     const withTeacher = events.findLast(
       ({ kind }) => kind === 'handed in' || kind === 'handed back',
     );
@@ -35,6 +39,10 @@ export async function putWritten(
         version: held.version,
         done_mask: doneMask(partsOf(held.doc)),
         words: countWords(textOf(held.doc)),
+        level: levelOfSteps(
+          begins,
+          rows.map((row) => ({ ...row, author: row.author_id, at: row.at.getTime() })),
+        ),
         written_at: held.version > 0 ? new Date(held.lastAt) : null,
         with_teacher: withTeacher?.kind === 'handed in',
       });
@@ -84,9 +92,9 @@ export async function putWritten(
     copies.flatMap(({ rows }) => rows),
   );
   await sql`update page set version = r.version, done_mask = r.done_mask, words = r.words,
-      written_at = r.written_at, with_teacher = r.with_teacher
+      written_at = r.written_at, level = r.level, with_teacher = r.with_teacher
     from jsonb_to_recordset(${JSON.stringify(kept)}::jsonb) as r(id uuid, version int, done_mask text, words int,
-      written_at timestamptz, with_teacher boolean)
+      written_at timestamptz, level jsonb, with_teacher boolean)
     where page.id = r.id`.execute(app.db);
 }
 

@@ -123,6 +123,33 @@ async function makeTerm(app: App, id: string, school_id: number, monday: Tempora
   return { days, holiday, opened_at: new Date(Date.parse(begins.toString()) + 8 * 60 * MINUTE) };
 }
 
+/** Joins 8C on Monday, when much was handed out already. */
+const JOINER = 'Zina Okpara';
+
+/** Lets somebody into 8C who was not there from the start. */
+export async function letJoin(app: App, school: School): Promise<void> {
+  const [given, family] = JOINER.split(' ');
+  const joiner = await app.db
+    .selectFrom('person')
+    .select('id')
+    .where('given', '=', given ?? '')
+    .where('family', '=', family ?? '')
+    .executeTakeFirstOrThrow();
+  const today = Temporal.Instant.fromEpochMilliseconds(school.now).toZonedDateTimeISO(ZONE);
+  const monday = today
+    .subtract({ days: today.dayOfWeek - 1 })
+    .withPlainTime('10:05').epochMilliseconds;
+  await app.db
+    .insertInto('enrolment')
+    .values({
+      school_id: school.id,
+      class_id: school.classes[0]?.id ?? '',
+      person_id: joiner.id,
+      joined_at: new Date(Math.min(monday, school.now - 60 * MINUTE)),
+    })
+    .execute();
+}
+
 /** The people, the calendar, two courses and the classes that run them, with nothing in them yet. */
 export async function makeSchool(app: App, chance: Chance, now: number): Promise<School> {
   const { db } = app;
@@ -166,7 +193,7 @@ export async function makeSchool(app: App, chance: Chance, now: number): Promise
     await db
       .insertInto('enrolment')
       .values(
-        ids(STUDENTS[name]).map((person_id) => ({
+        ids(STUDENTS[name].filter((one) => one !== JOINER)).map((person_id) => ({
           school_id,
           class_id: id,
           person_id,

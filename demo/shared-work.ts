@@ -46,7 +46,15 @@ function writeTurns(
   turns: readonly Turn[],
 ): WrittenCopy {
   let held = HeldPage.at(0, original.page, []);
-  const written: WrittenCopy = { id, held, rows: [], snapshots: [], events: [], scores: [] };
+  const written: WrittenCopy = {
+    id,
+    begins: original.page,
+    held,
+    rows: [],
+    snapshots: [],
+    events: [],
+    scores: [],
+  };
   for (const { by, part, text, at: begins } of turns) {
     if (!written.events.some(({ person }) => person === by))
       written.events.push({ kind: 'opened', person: by, at: begins - MINUTE });

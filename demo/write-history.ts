@@ -1,3 +1,5 @@
+import { Transform, type Step } from 'prosemirror-transform';
+import { isAnswer } from '../src/lib/core/page/schema';
 import type { HeldPage } from '../src/lib/server/page/held-page';
 import type { StepRow } from '../src/lib/server/page/changing-page';
 import { answersFor } from './answers';
@@ -31,24 +33,39 @@ export function writeHistory(
   const rows: StepRow[] = [];
   const snapshots: HeldPage[] = [];
   const client = `demo-${copy.id.slice(0, 8)}`;
+  const add = (step: Step, at: number) => {
+    held = held.with(step, client, held.version + 1, student, at);
+    rows.push({
+      page_id: copy.id,
+      version: held.version,
+      school_id: school.id,
+      author_id: student,
+      at: new Date(at),
+      client,
+      client_no: held.version,
+      body: step.toJSON() as object,
+    });
+    if (held.wantsSnapshot) {
+      snapshots.push(held);
+      held = held.snapshotAfter();
+    }
+  };
+  /** All that was written goes at once, and nobody says why. */
+  const empty = () => {
+    const at = Math.min(held.lastAt + 3 * MINUTE, school.now - MINUTE);
+    const gone = new Transform(held.doc);
+    held.doc.descendants((node, pos) => {
+      if (node.type.name !== 'answer_writing') return !isAnswer(node);
+      const from = gone.mapping.map(pos + 2);
+      gone.delete(from, gone.mapping.map(pos + node.nodeSize - 2));
+      return false;
+    });
+    for (const step of gone.steps) add(step, at);
+  };
   const write = (answers: Parameters<typeof writeAnswers>[2], sittings: number[]) => {
     for (const { step, at } of writeAnswers(chance, held.doc, answers, sittings).steps) {
       if (at >= school.now) break;
-      held = held.with(step, client, held.version + 1, student, at);
-      rows.push({
-        page_id: copy.id,
-        version: held.version,
-        school_id: school.id,
-        author_id: student,
-        at: new Date(at),
-        client,
-        client_no: held.version,
-        body: step.toJSON() as object,
-      });
-      if (held.wantsSnapshot) {
-        snapshots.push(held);
-        held = held.snapshotAfter();
-      }
+      add(step, at);
     }
   };
   const began = copy.out + chance.whole(3, 15) * MINUTE;
@@ -60,8 +77,9 @@ export function writeHistory(
   const answers = answersFor(chance, plan.original.key);
   if (fate.is === 'working') write(answers.slice(0, fate.parts), sittings);
   else if (fate.is !== 'unopened' && fate.is !== 'opened') write(answers, sittings);
+  if (fate.is === 'emptied') empty();
 
-  if (!['unopened', 'opened', 'working'].includes(fate.is)) {
+  if (!['unopened', 'opened', 'working', 'emptied'].includes(fate.is)) {
     const late = fate.is === 'late' ? chance.whole(20, 60) * 60 * MINUTE : 0;
     const inTime = Math.min(
       copy.due - chance.whole(1, 30) * MINUTE,
@@ -87,5 +105,5 @@ export function writeHistory(
         );
     }
   }
-  return { held, rows, snapshots, events, scores: givenScores };
+  return { begins: copy.page.doc, held, rows, snapshots, events, scores: givenScores };
 }

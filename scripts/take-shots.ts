@@ -53,10 +53,13 @@ const SHOTS: {
   },
   { name: 'plan', who: 'tamsin.orrey', steps: [board, link('Plan')], seen: 'How to reach us' },
   {
-    name: 'build-a-class',
+    name: 'gaps',
     who: 'tamsin.orrey',
-    steps: [board, link('Plan'), link('Bring in units')],
-    seen: 'Nothing else.',
+    steps: [
+      link(/^Mend: Zina/),
+      (page) => page.getByRole('button', { name: /^Lomax, Dayo, Harbour sketch/ }).click(),
+    ],
+    seen: 'As it stood before',
   },
   { name: 'roster', who: 'tamsin.orrey', steps: [board, link('Roster')], seen: 'In the class' },
   {
@@ -86,7 +89,7 @@ const SHOTS: {
       board,
       onBoard('Harbour sketch'),
       link('Change …'),
-      (page) => page.getByText('Nothing changes.').waitFor(),
+      (page) => page.getByText('will be made').first().waitFor(),
       (page) => page.getByText('One per group', { exact: true }).click(),
     ],
     seen: 'new pages will be made',
@@ -98,7 +101,23 @@ const SHOTS: {
     steps: [link(/^Mailbox/)],
     seen: 'Handed out: Harbour sketch',
   },
-  { name: 'calendar', who: 'sol.petrakis', steps: [link('Calendar')], seen: 'The school’s clock' },
+  {
+    name: 'looking-back',
+    who: 'isla.abernathy',
+    steps: [
+      link('Rule of twelfths'),
+      (page) => page.getByRole('button', { name: 'How it was written' }).click(),
+      (page) => page.getByText('As it stands now').waitFor(),
+      (page) => page.getByRole('slider').focus(),
+      (page) => page.keyboard.press('PageDown'),
+      (page) =>
+        page
+          .getByRole('heading', { name: 'How it was written' })
+          .evaluate((heading) => heading.scrollIntoView({ block: 'start' })),
+      (page) => page.waitForTimeout(400),
+    ],
+    seen: 'Put this back',
+  },
   {
     name: 'hand-out',
     who: 'tamsin.orrey',

@@ -22,6 +22,7 @@ import { build500, findP95, oneRoster5000 } from './classes';
 import { handOut40 } from './handing-out';
 import { makeBarePage, timeBareCopies } from './bare-copies';
 import { figure, quantile } from './figure';
+import { moment20000 } from './moments';
 import { desk10, newsBoard, viewBytes } from './views';
 
 const quick = process.argv.includes('--quick');
@@ -263,6 +264,7 @@ if (wanted('view.')) {
   fillDemo(demo);
   await viewBytes(demo);
 }
+if (wanted('moment.')) await moment20000(app, school, page, place);
 if (wanted('build.500')) await build500(app, school, page);
 if (wanted('oneroster.5000')) await oneRoster5000();
 // Its school takes a while to make.

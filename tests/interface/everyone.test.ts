@@ -105,7 +105,7 @@ const VIEWS: [string, string | undefined, ((page: Page) => Promise<void>)[], str
     'change after handing out',
     'tamsin.orrey',
     [byLink('8C Coast & Chart'), onBoard('Harbour sketch'), byLink('Change …')],
-    'Nothing changes.',
+    'will be made',
   ],
   ['calendar', 'sol.petrakis', [byLink('Calendar')], 'Another holiday'],
   ['marking', 'tamsin.orrey', [byLink('Mark: Rule of twelfths')], 'In the margin'],

@@ -93,6 +93,23 @@ describe('one of many', () => {
   });
 });
 
+describe('a switch', () => {
+  it('is turned by a press and by the space bar, and the plan follows', async () => {
+    const page = await openForm();
+    const guard = page.getByLabel(/^Guard my text/);
+    const turned = async (on: boolean, says: RegExp) => {
+      await page.getByText(says).first().waitFor();
+      expect(await guard.isChecked()).toBe(on);
+    };
+    await turned(true, /Your text on the page is guarded/);
+    await guard.focus();
+    await page.keyboard.press('Space');
+    await turned(false, /Your text is not guarded/);
+    await page.getByText(/^Guard my text/).click();
+    await turned(true, /Your text on the page is guarded/);
+  });
+});
+
 describe('a file', () => {
   it('is dropped where it can be chosen, and another kind is refused by its name', async () => {
     const { page, context } = await stage.enter('tamsin.orrey');

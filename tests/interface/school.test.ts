@@ -113,14 +113,25 @@ describe('curriculum codes', () => {
     await page.getByRole('alert').waitFor();
     await read('code,statement,parent\nSEA.1,Reads a chart,\nSEA.1.a,Names its signs,SEA.1\n');
     await sees(page, '2 codes are here now.');
-    const line = page.getByRole('listitem').filter({ hasText: 'SEA.1.a' });
+    const line = page.getByRole('treeitem').filter({ hasText: 'Names its signs' }).last();
     await line.getByText('not covered').waitFor({ state: 'attached' });
-    await line.getByRole('button', { name: 'Put on SEA.1.a' }).click();
-    await line.getByLabel('Chart symbols', { exact: true }).check();
-    await line.locator('p', { hasText: 'Chart symbols' }).waitFor();
+    // By keyboard alone: from the code over it, and down.
+    await page.getByRole('treeitem').getByText('Reads a chart').click();
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Enter');
+    const places = page.getByRole('region', { name: 'Where the code stands' });
+    await places.getByRole('heading', { name: 'SEA.1.a' }).waitFor();
+    await places.getByLabel('Chart symbols', { exact: true }).check();
+    await line.getByText(', covered').waitFor({ state: 'attached' });
     // What went out to three classes stands there once.
-    await line.getByLabel('Harbour sketch, handed out in 8A, 8B and 8C').check();
-    await line.locator('p', { hasText: 'Harbour sketch, handed out' }).waitFor();
+    await places.getByLabel('Harbour sketch, handed out in 8A, 8B and 8C').check();
+    await page.reload();
+    await line.click();
+    expect(
+      await places
+        .getByRole('checkbox', { checked: true })
+        .evaluateAll((all) => all.map((one) => one.closest('label')?.textContent.trim())),
+    ).toEqual(['Chart symbols', 'Harbour sketch, handed out in 8A, 8B and 8C']);
     await page.getByText('Not covered', { exact: true }).click();
     await line.waitFor({ state: 'detached' });
   });

@@ -44,6 +44,7 @@ const FIELDS = [
   ...['handedIn', 'anchor', 'part', 'key', 'numbers', 'pages', 'units', 'on', 'codes', 'roster'],
   ...['whole', 'chosen', 'columns', 'officeClass', 'starts', 'ends', 'weekday', 'zone', 'list'],
   ...['message', 'mails', 'colleague', 'may', 'thing', 'away', 'from', 'document', 'pictures'],
+  ...['copies', 'copy', 'places'],
   ...['old', 'password', 'session', 'people', 'given', 'family', 'role', 'email', 'class', 'yes'],
 ] as const;
 

@@ -1,9 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { loadDemo } from '../../demo/load';
 import { flagsOf, stateOf } from '../../src/lib/core/copy/state';
-import { sittingsOf } from '../../src/lib/core/history/sittings';
 import { readCopies } from '../../src/lib/server/copy/facts';
-import { writingTimes } from '../../src/lib/server/copy/open-copy';
+import { readSittings } from '../../src/lib/server/copy/open-copy';
 import { readPage } from '../../src/lib/server/page/page-store';
 import { rebuildKept } from '../../src/lib/server/page/rebuild-kept';
 import { useApp } from '../support/app';
@@ -25,6 +24,7 @@ const contents = async (app: typeof first.app) => {
       'written_at',
       'with_teacher',
       'threads',
+      'level',
     ])
     .where('kind', '=', 'copy')
     .orderBy('id')
@@ -37,7 +37,7 @@ describe('the demo', () => {
     await loadDemo(first.app, NOW);
     await loadDemo(second.app, NOW);
     const kept = await contents(first.app);
-    expect(kept).toHaveLength((24 + 25 + 23) * 5 + 6 + 1);
+    expect(kept).toHaveLength((24 + 25 + 22) * 5 + 6 + 1);
     expect(await contents(second.app)).toEqual(kept);
     await rebuildKept(first.app.db);
     expect(await contents(first.app)).toEqual(kept);
@@ -80,9 +80,9 @@ describe('the demo', () => {
       .execute();
     expect(copies.length).toBeGreaterThan(20);
     for (const copy of copies.slice(0, 12)) {
-      const times = await writingTimes(first.app, copy.id);
-      expect(times).toHaveLength(copy.version);
-      expect(sittingsOf(times).length).toBeLessThan(8);
+      const sittings = await readSittings(first.app, copy.id);
+      expect(sittings.reduce((sum, { steps }) => sum + steps, 0)).toBe(copy.version);
+      expect(sittings.length).toBeLessThan(8);
       const snapshot = await readPage(first.app.db, copy);
       await first.app.db.deleteFrom('snapshot').where('page_id', '=', copy.id).execute();
       expect((await readPage(first.app.db, copy)).doc.eq(snapshot.doc)).toBe(true);

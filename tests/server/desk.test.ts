@@ -4,7 +4,7 @@ import { plainSpec } from '../../src/lib/core/handout/spec';
 import { opened, handIn } from '../../src/lib/server/copy/moves';
 import { readOwnWork } from '../../src/lib/server/copy/own-work';
 import { readCourses } from '../../src/lib/server/course/courses';
-import { readDesk } from '../../src/lib/server/desk/desk';
+import { readDesk, readLacking } from '../../src/lib/server/desk/desk';
 import { useApp } from '../support/app';
 import { allowAs, copyOf, handOutAs } from '../support/deeds';
 import { newPage, toSee, toWork } from '../support/grants';
@@ -48,7 +48,10 @@ const teacher = async () =>
     .where('id', '=', school.teacher)
     .executeTakeFirstOrThrow();
 const desk = async (now = NOW) => readDesk(test.app.db, await teacher(), now);
-const lines = async () => deskLines(await desk(), NOW);
+const lines = async () => {
+  const behind = await readLacking(test.app.db, await teacher());
+  return deskLines({ ...(await desk()), ...behind }, NOW);
+};
 async function out(title: string, local: string, klass = school.class) {
   const id = crypto.randomUUID();
   const spec = plainSpec(page, klass, { title, due: { kind: 'at', local } });
@@ -98,7 +101,11 @@ describe('the desk', () => {
 
   it('takes as many statements for four classes as for one, and a student’s list for any work', async () => {
     const me = await teacher();
-    const statements = () => countStatements(test.app.db, (db) => readDesk(db, me, NOW));
+    const statements = () =>
+      countStatements(test.app.db, async (db) => {
+        await readDesk(db, me, NOW);
+        await readLacking(db, me);
+      });
     const [student = ''] = school.students;
     const list = () => countStatements(test.app.db, (db) => readOwnWork({ db }, student));
     const before = [await statements(), await list()];

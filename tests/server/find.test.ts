@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { SignedIn } from '../../src/lib/server/access/session';
 import { openClass, closeClass } from '../../src/lib/server/class/open-class';
@@ -188,5 +189,42 @@ describe('finding', () => {
   it('takes any question for words', async () => {
     for (const query of ['', '  ', '!!', "'; drop table page; --", 'a & | ! ( :*', '\\', '%', '_'])
       expect(Array.isArray(await teacher(query))).toBe(true);
+  });
+});
+
+describe('what many say at once', () => {
+  it('is written without one waiting for another', async () => {
+    const { db } = test.app;
+    const words = Array.from({ length: 60 }, (_, i) => `deadlock${i}word`);
+    const said = (i: number) => [...words.slice(i * 3), ...words.slice(0, i * 3)].join(' ');
+    const threads = await db.selectFrom('thread').select(['id', 'school_id']).execute();
+    const [thread] = threads;
+    const comment = (text: string) => ({
+      school_id: thread?.school_id ?? 0,
+      thread_id: thread?.id ?? '',
+      person_id: school.teacher,
+      kind: 'said' as const,
+      text,
+    });
+    for (let round = 0; round < 3; round++)
+      await Promise.all(
+        Array.from({ length: 5 }, async (_, i) =>
+          db.transaction().execute(async (tx) => {
+            // Two comments in one transaction, the same new words the other way round in another.
+            const [a, b] = i % 2 ? ['ebb', 'flow'] : ['flow', 'ebb'];
+            await tx
+              .insertInto('comment')
+              .values(comment(`${a}${round} ${said(i)}`))
+              .execute();
+            await tx
+              .insertInto('comment')
+              .values(comment(`${b}${round} ${round}`))
+              .execute();
+          }),
+        ),
+      );
+    const { rows } = await sql<{ n: number }>`select count(distinct word)::int as n from find_word
+      where word like 'deadlock%'`.execute(db);
+    expect(rows[0]?.n).toBe(60);
   });
 });

@@ -83,6 +83,8 @@ const WRITES: Record<string, (n: number) => Promise<Response | undefined>> = {
       first: 1,
       steps: [step('word')],
     }),
+  'put a page back': async (n) =>
+    students[n]?.send(`/pages/${copy(n)}/history`, { move: 'put back', version: 0 }),
   comment: async (n) =>
     teacher[0]?.send(`/pages/${copy(n)}/threads`, { text: 'Hm?', anchor: null }),
   'hand in': async (n) => students[n]?.send(`/pages/${copy(n)}/moves`, { move: 'hand in' }),
@@ -93,6 +95,12 @@ const WRITES: Record<string, (n: number) => Promise<Response | undefined>> = {
       student: school.students[n] ?? '',
       kind: 'excused',
     }),
+  'remove and give copies': async (n) => {
+    const route = inClass(`/assignments/${assigned.assignment}/gaps`);
+    const given = { copies: [copy(n)], places: [] };
+    await teacher[0]?.send(route, { move: 'remove', given });
+    return teacher[0]?.send(route, { move: 'give', students: [school.students[n]] });
+  },
   'change an assignment': async () =>
     teacher[0]?.send(inClass(`/assignments/${assigned.assignment}/change`), {
       preview: false,

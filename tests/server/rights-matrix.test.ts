@@ -120,6 +120,7 @@ const POLICY: Record<string, string> = {
   'POST /classes/[class]/assignments/[assignment] undo': LEADING,
   'POST /classes/[class]/assignments/[assignment] give': LEADING,
   'POST /classes/[class]/assignments/[assignment] allow': LEADING,
+  'POST /classes/[class]/assignments/[assignment]/gaps': LEADING,
   'GET /classes/[class]/assignments/[assignment]/as': STAFF,
   'GET /classes/[class]/assignments/[assignment]/change': LEADING,
   'POST /classes/[class]/assignments/[assignment]/change': LEADING,
@@ -207,6 +208,14 @@ const READ: ByPage = {
 const COPIES = (who: Partial<ByPage>): ByPage => ({ ...NOBODY, ...who });
 const MARKING = COPIES({ copy: STAFF, crew: STAFF, read: STAFF, withdrawn: STAFF });
 
+/** How a copy was written: for its students and the staff of its class. */
+const HISTORY = COPIES({
+  copy: `${STAFF} one`,
+  crew: `${STAFF} ${CLASSMATES}`,
+  read: `${STAFF} ${CLASSMATES}`,
+  withdrawn: STAFF,
+});
+
 /** What is taught from, of a course and of a class. */
 const MATERIALS: ByPage = {
   ...NOBODY,
@@ -246,6 +255,13 @@ const PAGE_POLICY: Record<string, ByPage> = {
   'POST /pages/[page]/moves': COPIES({ copy: 'one', crew: CLASSMATES }),
   'GET /pages/[page]/standing': COPIES({ copy: 'one', crew: CLASSMATES }),
   'POST /pages/[page]/opened': COPIES({ copy: 'one', crew: CLASSMATES, read: CLASSMATES }),
+  'GET /pages/[page]/history': HISTORY,
+  'GET /pages/[page]/history/[version]': HISTORY,
+  'POST /pages/[page]/history': {
+    ...COPIES({ copy: `${LEADING} one`, crew: `${LEADING} ${CLASSMATES}` }),
+    read: LEADING,
+    withdrawn: LEADING,
+  },
   'GET /pages/[page]/threads': THREADS,
   'POST /pages/[page]/threads': THREADS,
   'POST /pages/[page]/threads/[thread]': THREADS,
@@ -354,6 +370,7 @@ const addressOf = (route: string, page: PageName) =>
     .replace('[course]', ids.course)
     .replace('[rubric]', ids.rubric)
     .replace('[hand]', crypto.randomUUID())
+    .replace('[version]', '0')
     .replace('[assignment]', ids.assignment)
     .replace('[student]', ids.student)
     .replace('[page]', pages.get(page) ?? '')

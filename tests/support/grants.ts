@@ -62,6 +62,10 @@ export const toWork = (app: App, { page, person }: Whose) =>
 export const toSee = (app: App, { page, person }: Whose) =>
   grantOnPage(app, 'see own copy', person, page);
 export const toMark = (app: App, { page, person }: Whose) => grantOnPage(app, 'mark', person, page);
+export const toLookBack = (app: App, { page, person }: Whose) =>
+  grantOnPage(app, 'look back', person, page);
+export const toPutBack = (app: App, { page, person }: Whose) =>
+  grantOnPage(app, 'put back', person, page);
 export const toComment = (app: App, { page, person }: Whose) =>
   grantOnPage(app, 'comment', person, page);
 export const toRead = (app: App, { page, person }: Whose) =>

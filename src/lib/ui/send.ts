@@ -15,9 +15,18 @@ export class Refusal extends Error {
  * Sends a JSON body and reads the JSON answer.
  * @throws Refusal with the server's sentence, Error with one of our own, or one that says it does not answer
  */
-export async function send<Answer>(url: string, body: object, method = 'POST'): Promise<Answer> {
-  const headers = { 'content-type': 'application/json', ...personHeader() };
-  const answer = await fetch(url, { method, body: JSON.stringify(body), headers }).catch(() => {
+export const send = <Answer>(url: string, body: object, method = 'POST'): Promise<Answer> =>
+  answered(url, {
+    method,
+    body: JSON.stringify(body),
+    headers: { 'content-type': 'application/json', ...personHeader() },
+  });
+
+/** Reads a JSON answer. @throws Refusal or Error, as `send` */
+export const fetchJson = <Answer>(url: string): Promise<Answer> => answered(url, {});
+
+async function answered<Answer>(url: string, init: RequestInit): Promise<Answer> {
+  const answer = await fetch(url, init).catch(() => {
     throw new Error('The server does not answer. Please try again.');
   });
   const read = await answer.json().catch(() => ({}));

@@ -1,6 +1,7 @@
 import { allowPerson } from '$server/access/allow';
 import { readFirstSteps } from '$server/desk/first-steps';
-import { readDesk } from '$server/desk/desk';
+import { readDesk, readLacking } from '$server/desk/desk';
+import { logUnexpected } from '$server/log';
 import type { PageServerLoadEvent } from './$types';
 
 export const load = allowPerson(
@@ -8,11 +9,19 @@ export const load = allowPerson(
   async ({ depends }: PageServerLoadEvent, { app, person }) => {
     depends('uncia:desk');
     const now = Date.now();
+    const desk = await readDesk(app.db, person, now);
+    const first = await readFirstSteps(app.db, person.id);
+    // It follows the view: one connection after the other, and a failure is no reason to show nothing.
+    const lacking = readLacking(app.db, person).catch((error: unknown) => {
+      logUnexpected(error, { part: 'headcount of the desk' });
+      return { lacking: [], names: {} };
+    });
     return {
       title: 'Desk',
       now,
-      desk: await readDesk(app.db, person, now),
-      first: await readFirstSteps(app.db, person.id),
+      desk,
+      first,
+      lacking,
     };
   },
 );

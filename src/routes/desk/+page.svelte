@@ -21,14 +21,43 @@
       patch: (next) => (copies = next),
     }),
   );
-  const lines = $derived(deskLines({ ...desk, copies }, clock.now));
+  /** Comes behind the rest; what was known before stays until then. */
+  let behind = $state.raw<Awaited<typeof data.lacking>>({ lacking: [], names: {} });
+  $effect(() => {
+    void data.lacking.then((found) => (behind = found));
+  });
+  const lines = $derived(
+    deskLines(
+      {
+        ...desk,
+        copies,
+        lacking: behind.lacking,
+        names: { ...desk.names, ...behind.names },
+      },
+      clock.now,
+    ),
+  );
   const copiesOf = (lesson: (typeof desk.lessons)[number]) =>
     copies.filter(
       (copy) => copy.class === lesson.class && copy.assignment === lesson.assignment?.id,
     );
 
-  const GROUP_OF = { answer: 'answer', nudge: 'nudge', due: 'coming', draft: 'coming' } as const;
-  const BUTTONS = { answer: 'Mark', nudge: 'See who', due: 'Open', draft: 'Finish' };
+  const GROUP_OF = {
+    answer: 'answer',
+    lacking: 'mend',
+    emptied: 'mend',
+    nudge: 'nudge',
+    due: 'coming',
+    draft: 'coming',
+  } as const;
+  const BUTTONS = {
+    answer: 'Mark',
+    lacking: 'Mend',
+    emptied: 'Mend',
+    nudge: 'See who',
+    due: 'Open',
+    draft: 'Finish',
+  };
   const inTotal = ({ places }: DeskLine) => places.reduce((sum, { count }) => sum + count, 0);
 
   function titleOf(line: DeskLine): string {
@@ -36,6 +65,12 @@
     switch (line.kind) {
       case 'answer':
         return line.title;
+      case 'lacking':
+        return `${line.title} ${n === 1 ? 'lacks' : 'lack'} ${line.assignments === 1 ? 'a copy' : `copies of ${line.assignments} assignments`}`;
+      case 'emptied':
+        return line.who
+          ? `${line.title} of ${line.who} was emptied`
+          : `${n} copies of ${line.title} were emptied`;
       case 'nudge':
         return `${n} ${n === 1 ? 'has' : 'have'} not begun ${line.title}`;
       case 'due':
@@ -48,6 +83,9 @@
     switch (line.kind) {
       case 'answer':
         return `/classes/${id}/marking/${copy?.id}`;
+      case 'lacking':
+      case 'emptied':
+        return `/classes/${id}?show=gaps`;
       case 'nudge':
         return `/classes/${id}?order=begun`;
       case 'due':
@@ -58,9 +96,16 @@
   }
   /** What stands behind the name of a class. */
   function sayPlace(line: DeskLine, { count, since }: DeskPlace): string {
-    const several = line.places.length > 1 && (line.kind === 'answer' || line.kind === 'nudge');
+    const several = line.places.length > 1 && ['answer', 'emptied', 'nudge'].includes(line.kind);
     const time = since === null ? '' : when(since, clock.now, desk.timeZone);
-    const says = { answer: `waiting since ${time}`, nudge: `due ${time}`, due: time, draft: time };
+    const says = {
+      answer: `waiting since ${time}`,
+      lacking: `since ${time}`,
+      emptied: `since ${time}`,
+      nudge: `due ${time}`,
+      due: time,
+      draft: time,
+    };
     return [several ? String(count) : '', time && says[line.kind]].filter(Boolean).join(', ');
   }
   const first = $derived(data.first);
@@ -103,6 +148,7 @@
   );
   const GROUPS = [
     ['answer', 'Answer'],
+    ['mend', 'Mend'],
     ['nudge', 'Nudge'],
     ['coming', 'Coming'],
   ] as const;
@@ -190,6 +236,10 @@
               {#if line.kind === 'answer'}{inTotal(line)}{:else if line.kind === 'nudge'}<Rosette
                   mask={first?.copy?.mask ?? ''}
                   state="unopened"
+                />{:else if GROUP_OF[line.kind] === 'mend'}<Rosette
+                  mask=""
+                  state="opened"
+                  gap
                 />{:else}<span aria-hidden="true">↗</span>{/if}
             </span>
             <p class="min-w-0 flex-1">

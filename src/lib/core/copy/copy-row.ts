@@ -1,4 +1,5 @@
 import type { Delivery } from '../handout/spec';
+import type { Loss } from '../headcount/level';
 import type { CopyFacts } from './state';
 
 /** A copy as the board and the lists show it. Instants in epoch milliseconds. */
@@ -27,6 +28,9 @@ export interface CopyRow {
   points: string | null;
   /** The points that it was last handed back with. */
   pointsBack: string | null;
+  /** What went of it at once, and when one of the staff last accepted that. */
+  loss: Loss | null;
+  lossAccepted: number | null;
   facts: CopyFacts;
 }
 
@@ -36,8 +40,15 @@ export function asStudentSees(copy: CopyRow, student: string): CopyRow {
   return {
     ...copy,
     points,
+    // The headcount is the staff's.
+    loss: null,
+    lossAccepted: null,
     // Whether the others have opened what they share is for the staff, too.
     openers: copy.openers.filter((id) => id === student),
     facts: { ...copy.facts, looked: null, scored: points === null ? null : copy.facts.handedBack },
   };
 }
+
+/** What went of a copy at once, where nobody accepted that since. */
+export const openLoss = ({ loss, lossAccepted }: Pick<CopyRow, 'loss' | 'lossAccepted'>) =>
+  loss && (lossAccepted === null || lossAccepted < loss.at) ? loss : null;

@@ -1,5 +1,14 @@
-/** What is recorded of a copy, each with its time; rows are only ever added. */
-export const EVENT_KINDS = ['opened', 'handed in', 'taken back', 'looked', 'handed back'] as const;
+/** What is recorded of a copy, each with its time; rows are only ever added. The last three say nothing of how it stands. */
+export const EVENT_KINDS = [
+  'opened',
+  'handed in',
+  'taken back',
+  'looked',
+  'handed back',
+  'put back',
+  'named',
+  'loss accepted',
+] as const;
 export type EventKind = (typeof EVENT_KINDS)[number];
 
 export interface CopyEvent {

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { reduceEvents } from '../copy/reduce';
 import type { CopyFacts } from '../copy/state';
-import { deskLines, type DeskAssignment, type DeskDraft } from './desk-lines';
+import type { Loss } from '../headcount/level';
+import { deskLines, type DeskAssignment, type DeskDraft, type DeskView } from './desk-lines';
 
 const DAY = 86_400_000;
 const NOW = Date.parse('2026-10-14T09:00:00Z');
@@ -19,7 +20,16 @@ const facts = (of: Partial<CopyFacts> = {}): CopyFacts => ({
 let n = 0;
 const copy = (of: Partial<CopyFacts> = {}) => {
   const id = `copy ${++n}`;
-  return { id, assignment: '', class: '', mask: '00', members: [`student ${n}`], facts: facts(of) };
+  return {
+    id,
+    assignment: '',
+    class: '',
+    mask: '00',
+    members: [`student ${n}`],
+    facts: facts(of),
+    loss: null as Loss | null,
+    lossAccepted: null as number | null,
+  };
 };
 const task = (copies: ReturnType<typeof copy>[], of: Partial<DeskAssignment> = {}) => ({
   id: 'tides',
@@ -30,7 +40,7 @@ const task = (copies: ReturnType<typeof copy>[], of: Partial<DeskAssignment> = {
   ...of,
 });
 type Task = ReturnType<typeof task>;
-const linesOf = (tasks: Task[], drafts: DeskDraft[] = []) =>
+const linesOf = (tasks: Task[], drafts: DeskDraft[] = [], lacking: DeskView['lacking'] = []) =>
   deskLines(
     {
       assignments: tasks.map(({ copies: _copies, ...assignment }) => assignment),
@@ -38,6 +48,8 @@ const linesOf = (tasks: Task[], drafts: DeskDraft[] = []) =>
         copies.map((one) => ({ ...one, assignment: id, class: klass.id })),
       ),
       drafts,
+      lacking,
+      names: { viggo: 'Viggo Ekholm', kaisa: 'Kaisa Ilves' },
     },
     NOW,
   );
@@ -48,6 +60,55 @@ const kinds = (tasks: Task[]) =>
     title,
     places.map(({ class: { name }, count }) => `${name} ${count}`).join(', '),
   ]);
+
+describe('a gap on the desk', () => {
+  const loss: Loss = { version: 9, words: 200, left: 3, at: NOW - DAY };
+
+  it('stands behind what waits for an answer: who lacks copies, and whose copy was emptied', () => {
+    const emptied = { ...copy({ written: 5 }), loss, members: ['kaisa'] };
+    const lines = linesOf(
+      [task([emptied, copy(handedIn(NOW - DAY))])],
+      [],
+      [
+        { assignment: 'tides', class: '8A', student: 'viggo', since: NOW - 3 * DAY },
+        { assignment: 'lights', class: '8A', student: 'viggo', since: NOW - 3 * DAY },
+      ],
+    );
+    expect(lines.map(({ kind }) => kind)).toEqual(['answer', 'lacking', 'emptied', 'due']);
+    expect(lines[1]).toMatchObject({ title: 'Viggo Ekholm', assignments: 2 });
+    expect(lines[1]?.places).toEqual([{ class: A, count: 1, since: NOW - 3 * DAY, copy: null }]);
+    expect(lines[2]).toMatchObject({ title: 'Tides', who: 'Kaisa Ilves' });
+  });
+
+  it('names nobody where several copies were emptied, nor more than three who lack some', () => {
+    const emptied = () => ({ ...copy({ written: 5 }), loss });
+    const many = ['a', 'b', 'c', 'd'].map((student) => ({
+      assignment: 'tides',
+      class: '8A',
+      student,
+      since: null,
+    }));
+    const [lacks, empty] = linesOf(
+      [task([emptied()]), task([emptied()], { class: B ?? task([]).class })],
+      [],
+      many,
+    )
+      .filter(({ kind }) => kind === 'lacking' || kind === 'emptied')
+      .sort((x, y) => y.kind.localeCompare(x.kind));
+    expect(lacks?.title).toBe('4 students');
+    expect(empty).toMatchObject({ who: null });
+    expect(empty?.places).toHaveLength(2);
+  });
+
+  it('is none once somebody accepted it, until it happens again', () => {
+    const mends = (at: number) =>
+      linesOf([task([{ ...copy({ written: 5 }), loss, lossAccepted: at }])]).filter(
+        ({ kind }) => kind === 'emptied',
+      ).length;
+    expect(mends(loss.at)).toBe(0);
+    expect(mends(loss.at - 1)).toBe(1);
+  });
+});
 
 describe('the desk', () => {
   it('says an assignment once, with each class that waits, the longest wait first', () => {

@@ -1,4 +1,7 @@
 import { grouped } from '../lists/grouped';
+import { listed } from '../lists/listed';
+import { openLoss } from '../copy/copy-row';
+import type { Loss } from '../headcount/level';
 import { flagsOf, stateOf, type CopyFacts } from '../copy/state';
 
 const DAY = 86_400_000;
@@ -35,6 +38,8 @@ interface DeskCopy {
   mask: string;
   members: readonly string[];
   facts: CopyFacts;
+  loss: Loss | null;
+  lossAccepted: number | null;
 }
 
 /** What the desk's lines are made of. */
@@ -42,6 +47,10 @@ export interface DeskView {
   assignments: readonly DeskAssignment[];
   copies: readonly DeskCopy[];
   drafts: readonly DeskDraft[];
+  /** Who lacks a copy that should be there: of several in one page each. */
+  lacking: readonly { assignment: string; class: string; student: string; since: number | null }[];
+  /** Of those whose copies lost their work, and of those who lack one. */
+  names: Readonly<Record<string, string>>;
 }
 
 export interface DeskDraft {
@@ -56,7 +65,7 @@ export interface DeskDraft {
 /** What a line says of one of its classes. `since`: when it began to wait, or is due. */
 export interface DeskPlace {
   class: DeskClass;
-  /** Copies that wait, or students who have not begun; of what is coming nothing is counted. */
+  /** Copies that wait, gaps, or students who have not begun; of what is coming nothing is counted. */
   count: number;
   since: number | null;
   /** The copy that waits longest, or one that is not begun. */
@@ -66,6 +75,10 @@ export interface DeskPlace {
 /** One thing that needs a teacher's hand: an assignment in one class or several, or a draft. */
 export type DeskLine = { id: string; title: string; places: readonly DeskPlace[] } & (
   | { kind: 'answer' }
+  /** `who`: the one whose copy it is; null for several. */
+  | { kind: 'emptied'; who: string | null }
+  /** Its `title` says who lacks copies, of so many assignments. */
+  | { kind: 'lacking'; assignments: number }
   | { kind: 'nudge'; overdue: boolean }
   | { kind: 'due' }
   | { kind: 'draft'; fault: string | null }
@@ -93,14 +106,40 @@ function notBegun(copies: readonly DeskCopy[], now: number) {
   });
 }
 
+/** So many people are named in a line. */
+const MOST_NAMES = 3;
+
+function lackingLine(
+  klass: DeskClass,
+  lacking: DeskView['lacking'],
+  names: DeskView['names'],
+): DeskLine {
+  const students = [...new Set(lacking.map(({ student }) => student))];
+  const since = lacking.map((one) => one.since).sort(oldestFirst)[0] ?? null;
+  return {
+    kind: 'lacking',
+    id: klass.id,
+    title:
+      students.length > MOST_NAMES
+        ? `${students.length} students`
+        : listed(students.map((one) => names[one] ?? '')),
+    assignments: new Set(lacking.map(({ assignment }) => assignment)).size,
+    places: [{ class: klass, count: students.length, since, copy: null }],
+  };
+}
+
 /**
- * What needs a teacher's hand, one line for an assignment in however many classes: first what waits for an answer, then whom
- * to nudge, then what is coming; among these the oldest, or what is due first, before the others.
+ * What needs a teacher's hand, one line for an assignment in however many classes: first what waits for an answer, then
+ * which gaps to mend, then whom to nudge, then what is coming; among these the oldest, or what is due first, before the others.
  * @param now epoch milliseconds
  */
-export function deskLines({ assignments, copies, drafts }: DeskView, now: number): DeskLine[] {
+export function deskLines(
+  { assignments, copies, drafts, lacking, names }: DeskView,
+  now: number,
+): DeskLine[] {
   const copiesOf = grouped(copies, (copy) => `${copy.assignment} ${copy.class}`);
   const answer = new Map<string, DeskLine>();
+  const mend = new Map<string, DeskLine>();
   const nudge = new Map<string, DeskLine>();
   const coming = new Map<string, DeskLine>();
   const add = (lines: Map<string, DeskLine>, line: DeskLine) => {
@@ -110,6 +149,7 @@ export function deskLines({ assignments, copies, drafts }: DeskView, now: number
     lines.set(line.id, {
       ...line,
       ...(both ? { overdue: line.overdue || known.overdue } : {}),
+      ...(line.kind === 'emptied' && known ? { who: null } : {}),
       places: places.sort((a, b) => oldestFirst(a.since, b.since)),
     });
   };
@@ -117,6 +157,20 @@ export function deskLines({ assignments, copies, drafts }: DeskView, now: number
     const theirs = copiesOf.get(`${id} ${klass.id}`) ?? [];
     const waits = waiting(klass, theirs);
     if (waits.length > 0) add(answer, { kind: 'answer', id, title, places: waits });
+    const lost = theirs
+      .filter((copy) => openLoss(copy))
+      .sort((one, other) => (one.loss?.at ?? 0) - (other.loss?.at ?? 0));
+    const [emptied] = lost;
+    if (emptied)
+      add(mend, {
+        kind: 'emptied',
+        id,
+        title,
+        who: lost.length === 1 ? listed(emptied.members.map((one) => names[one] ?? '')) : null,
+        places: [
+          { class: klass, count: lost.length, since: emptied.loss?.at ?? null, copy: emptied },
+        ],
+      });
     const idle = notBegun(theirs, now);
     const [first] = idle;
     if (first)
@@ -142,6 +196,11 @@ export function deskLines({ assignments, copies, drafts }: DeskView, now: number
         places: [{ class: klass, count: 0, since: due, copy: null }],
       });
   }
+  const classes = new Map(assignments.map(({ class: klass }) => [klass.id, klass]));
+  for (const [id, theirs] of grouped(lacking, (one) => one.class)) {
+    const klass = classes.get(id);
+    if (klass) mend.set(id, lackingLine(klass, theirs, names));
+  }
   for (const { id, title, class: klass, goesOut, fault } of drafts)
     add(coming, {
       kind: 'draft',
@@ -151,7 +210,7 @@ export function deskLines({ assignments, copies, drafts }: DeskView, now: number
       places: [{ class: klass, count: 0, since: goesOut, copy: null }],
     });
   const since = ({ places }: DeskLine) => places[0]?.since ?? null;
-  return [answer, nudge, coming].flatMap((lines) =>
+  return [answer, mend, nudge, coming].flatMap((lines) =>
     [...lines.values()].sort((a, b) => oldestFirst(since(a), since(b))),
   );
 }

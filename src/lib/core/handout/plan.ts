@@ -65,7 +65,7 @@ function dueIn(spec: DueSpec, klass: ClassFacts, { goesOut, timeZone }: Situatio
 }
 
 /** The students who get it, by class; somebody in two of the classes gets it in the first. */
-function audienceOf(spec: HandOutSpec, classes: readonly ClassFacts[]) {
+function audienceOf(spec: HandOutSpec, classes: readonly Receivers[]) {
   const meant = isMeant(spec);
   const met = new Map<string, string>();
   const twice: { name: string; classes: string[] }[] = [];
@@ -83,20 +83,36 @@ function audienceOf(spec: HandOutSpec, classes: readonly ClassFacts[]) {
   return { audience, twice };
 }
 
+/** A class as far as it tells who gets what. */
+export type Receivers = Pick<ClassFacts, 'id' | 'name' | 'students' | 'groups'>;
+
+/**
+ * The copies that a spec wants for classes as they are: what is handed out, and what is counted afterwards.
+ * @param blank the empty page that copies of `done or not` begin as
+ */
+export function plannedCopies(spec: HandOutSpec, classes: readonly Receivers[], blank: string) {
+  const { audience, twice } = audienceOf(spec, classes);
+  const originals =
+    spec.form === 'done or not' ? [{ page: blank, delivery: 'one each' as const }] : spec.originals;
+  const oddities: Oddity[] = [];
+  const copies = classes.flatMap((klass) =>
+    originals.flatMap((original) =>
+      copiesFor(original, klass, audience.get(klass.id) ?? [], spec, oddities),
+    ),
+  );
+  return { copies, originals, audience, twice, oddities };
+}
+
 /** Who gets what, and what to say of it before it happens. The hand-out itself makes the same `copies`. */
 export function planHandOut(spec: HandOutSpec, situation: Situation): HandOutPlan {
-  const { audience, twice } = audienceOf(spec, situation.classes);
-  const originals =
-    spec.form === 'done or not'
-      ? [{ page: situation.blank, delivery: 'one each' as const }]
-      : spec.originals;
-  const oddities: Oddity[] = [];
-  const copies: PlannedCopy[] = [];
+  const { copies, originals, audience, twice, oddities } = plannedCopies(
+    spec,
+    situation.classes,
+    situation.blank,
+  );
   const due = new Map<string, number | null>();
   for (const klass of situation.classes) {
     const students = audience.get(klass.id) ?? [];
-    for (const original of originals)
-      copies.push(...copiesFor(original, klass, students, spec, oddities));
     const wanted = spec.classes.find((one) => one.class === klass.id)?.due ?? spec.due;
     const at = dueIn(wanted, klass, situation);
     if (at === undefined && wanted.kind === 'lesson')
@@ -136,7 +152,7 @@ const onlyOnce = (oddities: readonly Oddity[]) => [
 
 function copiesFor(
   { page, delivery }: { page: string; delivery: Delivery },
-  klass: ClassFacts,
+  klass: Receivers,
   students: readonly { id: string; name: string }[],
   spec: HandOutSpec,
   oddities: Oddity[],

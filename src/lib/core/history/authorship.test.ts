@@ -4,7 +4,6 @@ import { describe, expect, it } from 'vitest';
 import { schema } from '../page/schema';
 import { moveAnchor } from './anchor';
 import { moveOn, type AuthoredStep } from './authorship';
-import { sittingsOf } from './sittings';
 
 const { nodes } = schema;
 const start = nodes.doc.create(null, nodes.paragraph.create(null, schema.text('original')));
@@ -116,16 +115,5 @@ describe('an anchor', () => {
       to: 7,
     });
     expect(moved((t) => t.delete(2, 7))).toEqual({ from: 2, to: 2 });
-  });
-});
-
-describe('sittings', () => {
-  it('end at a pause of more than ten minutes', () => {
-    const minute = 60_000;
-    const times = [0, 4, 14, 25, 26].map((at) => at * minute);
-    expect(sittingsOf(times)).toEqual([
-      { from: 0, to: 14 * minute, steps: 3 },
-      { from: 25 * minute, to: 26 * minute, steps: 2 },
-    ]);
   });
 });

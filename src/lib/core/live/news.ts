@@ -1,3 +1,4 @@
+import type { Loss } from '../headcount/level';
 import type { CopyRow } from '../copy/copy-row';
 
 /** What writing changes of a copy in lists. */
@@ -6,6 +7,8 @@ interface Written {
   words: number;
   /** Its students' own last step, epoch milliseconds. */
   at: number | null;
+  /** What went of it at once. */
+  loss: Loss | null;
 }
 
 /** What is new: which row changed, and how. */

@@ -23,6 +23,8 @@ const row = (id: string, of: Partial<CopyRow> = {}, events: CopyEvent[] = []): C
     version: 0,
     points: null,
     pointsBack: null,
+    loss: null,
+    lossAccepted: null,
     facts: { ...handing, written: null, attached: null, scored: null, due: null, allowance: null },
     ...of,
   };
@@ -31,7 +33,7 @@ const written = (page: string, version: number, mask = '10'): News => ({
   kind: 'written',
   page,
   version,
-  copy: { mask, words: version, at: version * 10 },
+  copy: { mask, words: version, at: version * 10, loss: null },
 });
 
 describe('the copies of a view', () => {

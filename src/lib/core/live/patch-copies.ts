@@ -5,9 +5,9 @@ function patched<T extends CopyRow>(copy: T, news: News, me: string): T {
   if (news.kind === 'written') {
     // Of two that crossed on their way the later one counts.
     if (!news.copy || news.version < copy.version) return copy;
-    const { mask, words, at } = news.copy;
+    const { mask, words, at, loss } = news.copy;
     const facts = { ...copy.facts, written: at };
-    return { ...copy, version: news.version, mask, words, facts };
+    return { ...copy, version: news.version, mask, words, loss, facts };
   }
   if (news.kind !== 'copy') return copy;
   const { row, by } = news;
@@ -18,6 +18,8 @@ function patched<T extends CopyRow>(copy: T, news: News, me: string): T {
     mask,
     words,
     version,
+    loss: isOlder ? copy.loss : row.loss,
+    lossAccepted: row.lossAccepted,
     points: row.points,
     pointsBack: row.pointsBack,
     openers: row.openers,

@@ -33,6 +33,11 @@ const WORDS: [MessageFact, string, string][] = [
     'Its class is gone. It is saved as a draft.',
   ],
   [{ kind: 'handed back', title: 'Tide' }, 'Handed back: Tide', 'Your teacher has looked at it.'],
+  [
+    { kind: 'put back', title: 'Tide', by: 'Ms Orrey' },
+    'Put back as it stood before: Tide',
+    'Ms Orrey did it. How it was until then is kept: look at the foot of the page.',
+  ],
   [{ kind: 'class opened', class: '8C' }, '8C is open', 'You can look around in it now.'],
   [{ kind: 'class built', class: '8C', pages: 1 }, '8C is built', '1 page is in the class now.'],
   [

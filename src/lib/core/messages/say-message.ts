@@ -33,6 +33,11 @@ export function sayMessage(fact: MessageFact, timeZone: string): { subject: stri
       };
     case 'handed back':
       return { subject: `Handed back: ${fact.title}`, text: 'Your teacher has looked at it.' };
+    case 'put back':
+      return {
+        subject: `Put back as it stood before: ${fact.title}`,
+        text: `${fact.by} did it. How it was until then is kept: look at the foot of the page.`,
+      };
     case 'class opened':
       return { subject: `${fact.class} is open`, text: 'You can look around in it now.' };
     case 'class built':

@@ -105,6 +105,12 @@ export function partsOf(page: Node): Part[] {
   return parts;
 }
 
+/** How many words were written: in a page's places for answers, or on all of it where it has none. */
+export const wordsWritten = (page: Node, parts: readonly Part[]): number =>
+  parts.length === 0
+    ? countWords(textOf(page))
+    : parts.reduce((sum, { answer }) => sum + countWords(answer), 0);
+
 /** Which parts are done, one character each: "101" is the first and third of three. */
 export const doneMask = (parts: readonly Part[]): string =>
   parts.map((part) => (part.done ? '1' : '0')).join('');

@@ -66,6 +66,10 @@ export const ACCESS = {
   'write the page': { thing: 'page', who: ['owner', 'writer', ...leading, 'keeper', 'co-writer'] },
   'see own copy': { thing: 'copy', who: ['owner', 'reader'] },
   'do own work': { thing: 'copy', who: ['owner'] },
+  /** How a copy was written, and how it stood at any moment. */
+  'look back': { thing: 'copy', who: ['owner', 'reader', ...marking] },
+  /** Put a copy back as it stood, and name a moment of it. */
+  'put back': { thing: 'copy', who: ['owner', ...leading] },
   comment: { thing: 'page', who: ['owner', 'writer', ...marking, 'overseer'] },
   'look inside': { thing: 'copy', who: marking },
   mark: { thing: 'copy', who: marking },

@@ -6,6 +6,7 @@ import type { Holder } from '../course/units';
 import { readAskedInto } from '../roster/join-requests';
 import { readRosterChanges } from '../roster/apply-roster';
 import { readSource, readBuild } from './build-class';
+import { countClasses } from '../headcount/count';
 import { readBoard, readStudents, readTerm } from './board';
 import { readGroupings, readReached } from './groups';
 import { readOpening } from './open-class';
@@ -22,6 +23,8 @@ export async function viewBoard(db: Database, grant: Grant<'see the class'>) {
     now: Date.now(),
     term: await readTerm(db, klass),
     board: await readBoard(db, klass.id, person.id),
+    counts: await countClasses(db, [klass.id]),
+    mayMend: grant.may('run the assignment'),
   };
 }
 

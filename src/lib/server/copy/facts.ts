@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { reduceEvents, type CopyEvent } from '$core/copy/reduce';
+import type { Loss } from '$core/headcount/level';
 import type { CopyRow } from '$core/copy/copy-row';
 import type { Delivery } from '$core/handout/spec';
 import { HOLDERS, pagesOf } from './holders';
@@ -9,7 +10,7 @@ type Which =
   | { class: string }
   | { class: string; assignment: string }
   | { student: string }
-  /** Of these classes: what is handed in, what is not begun and due between two times, and all of these. */
+  /** Of these classes: what is handed in, what lost its work, what is not begun and due between two times, and all of these. */
   | {
       desk: readonly string[];
       dueFrom: Date;
@@ -31,6 +32,7 @@ interface Row {
   mask: string | null;
   words: number;
   version: number;
+  loss: Loss | null;
   points: string | null;
   points_back: string | null;
   written: Date | null;
@@ -66,6 +68,7 @@ function conditionOf(which: Which) {
     or (page.written_at is null and (handed.due_at between ${dueFrom} and ${dueTo}
       or exists (select from allowance where allowance.assignment_id = page.assignment_id
         and allowance.person_id = page.student_id and allowance.due_at between ${dueFrom} and ${dueTo})))
+    or page.level -> 'loss' <> 'null'
     or (page.assignment_id, page.class_id) in (select * from unnest(
       ${also.map(({ assignment }) => assignment)}::uuid[], ${also.map((one) => one.class)}::uuid[])))`;
 }
@@ -85,7 +88,7 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       page.delivery, page.for_id, page.replaced_at,
       ${HOLDERS} as members,
       coalesce(page.done_mask, repeat('0', jsonb_array_length(coalesce(begun.parts, '[]'::jsonb)))) as mask,
-      coalesce(page.words, 0) as words, page.written_at as written,
+      coalesce(page.words, 0) as words, page.level -> 'loss' as loss, page.written_at as written,
       coalesce(allowed.due_at, chosen.due_at) as due_at, allowed.kind as allowance,
       given.points, given.at as scored, back.points as points_back,
       happened.events
@@ -123,6 +126,8 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       mask: row.mask ?? '',
       words: row.words,
       version: row.version,
+      loss: row.loss,
+      lossAccepted: happened.findLast(({ kind }) => kind === 'loss accepted')?.at ?? null,
       points: row.points,
       pointsBack: row.points_back,
       facts: {

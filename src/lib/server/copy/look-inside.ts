@@ -1,16 +1,15 @@
-import { sittingsOf, type Sitting } from '$core/history/sittings';
 import { partsOf, type Part } from '$core/page/parts';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import { readCopy } from './facts';
-import { readRecord, writingTimes, type RecordEntry } from './open-copy';
+import { readRecord, readSittings, type RecordEntry, type StudentSitting } from './open-copy';
 
 export interface PeekInside {
   page: string;
   parts: Part[];
   /** The part to show: the last one that has an answer. */
   latest: Part | null;
-  sittings: Sitting[];
+  sittings: StudentSitting[];
   record: RecordEntry[];
   /** When what is shown here was handed in, in epoch milliseconds. */
   handedIn: number | null;
@@ -28,7 +27,7 @@ export async function lookInside(
     page: thing.id,
     parts,
     latest: parts.findLast((part) => part.answer !== '') ?? null,
-    sittings: sittingsOf(await writingTimes(app, thing.id)),
+    sittings: await readSittings(app, thing.id),
     record: await readRecord(app, thing.id),
     handedIn: facts.handedIn,
   };

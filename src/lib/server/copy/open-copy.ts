@@ -1,3 +1,4 @@
+import { sittingsOf } from '$core/history/sittings';
 import type { Using } from '../services';
 import { readSetAside } from '../page/set-aside';
 import type { CopyRow } from '$core/copy/copy-row';
@@ -80,15 +81,25 @@ export async function readRecord(app: Using<'db'>, page: string): Promise<Record
     .sort((a, b) => a.at - b.at);
 }
 
-/** When each step of a copy's students was made, in epoch milliseconds, ascending. */
-export async function writingTimes(app: Using<'db'>, page: string): Promise<number[]> {
+/** A sitting of a copy's students. Instants in epoch milliseconds. */
+export interface StudentSitting {
+  from: number;
+  to: number;
+  /** How many steps were made in it. */
+  steps: number;
+}
+
+/** When a copy's students worked on it. */
+export async function readSittings(app: Using<'db'>, page: string): Promise<StudentSitting[]> {
   const rows = await app.db
     .selectFrom('step')
     .innerJoin('person', 'person.id', 'step.author_id')
-    .select('at')
+    .select(['at', 'author_id as author'])
     .where('page_id', '=', page)
     .where('person.role', '=', 'student')
     .orderBy('version')
     .execute();
-  return rows.map((row) => row.at.getTime());
+  return sittingsOf(rows.map(({ at, author }) => ({ author, at: at.getTime() }))).map(
+    ({ from, to, steps }) => ({ from, to, steps: steps.length }),
+  );
 }

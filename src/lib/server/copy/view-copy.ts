@@ -1,4 +1,3 @@
-import { sittingsOf } from '$core/history/sittings';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import { readStudents } from '../class/board';
@@ -6,7 +5,7 @@ import { readCopyKeys } from '../course/answer-keys';
 import { Refusal } from '../page/refusal';
 import { readTimeZone } from '../school/time-zone';
 import { readCopies } from './facts';
-import { openCopy, readAssignment, readRecord, writingTimes } from './open-copy';
+import { openCopy, readAssignment, readRecord, readSittings } from './open-copy';
 import { asStudentSees } from '$core/copy/copy-row';
 import { readOtherHolders } from './own-work';
 
@@ -57,7 +56,7 @@ export async function viewMarking(app: Using<'db' | 'pages'>, grant: Grant<'mark
     who: namesOf(open.copy).map(({ given, family }) => `${given} ${family}`),
     keys: await readCopyKeys(app.db, { source, for: for_id }),
     record: await readRecord(app, thing.id),
-    sittings: sittingsOf(await writingTimes(app, thing.id)),
+    sittings: await readSittings(app, thing.id),
     mayChange: grant.may('run the assignment'),
     now: Date.now(),
   };

@@ -9,6 +9,9 @@ import * as ground from './migrations/2026-12-01-ground';
 import * as pictures from './migrations/2026-12-02-pictures';
 import * as facts from './migrations/2026-12-03-facts';
 import * as specs from './migrations/2026-12-04-specs';
+import * as lookingBack from './migrations/2026-12-05-looking-back';
+import * as headcount from './migrations/2026-12-06-headcount';
+import * as words from './migrations/2026-12-07-words';
 import type { Tables } from './schema';
 
 /**
@@ -27,6 +30,9 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-02-pictures': pictures,
     '2026-12-03-facts': facts,
     '2026-12-04-specs': specs,
+    '2026-12-05-looking-back': lookingBack,
+    '2026-12-06-headcount': headcount,
+    '2026-12-07-words': words,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

@@ -1,6 +1,7 @@
 import type { ColumnType, Generated, Selectable } from 'kysely';
 import type { MessageFact } from '$core/messages/message';
 import type { EventKind } from '$core/copy/reduce';
+import type { Level } from '$core/headcount/level';
 import type { Delivery, HandOutSpec } from '$core/handout/spec';
 
 /** Filled by the database when a row is made. */
@@ -262,6 +263,8 @@ interface Page {
   /** Kept for speed, and null until the first step: which parts are done ("101"), and how many words. */
   done_mask: Made<string | null>;
   words: Made<number | null>;
+  /** Kept for speed, of a copy: how much is written on it, and what went at once. */
+  level: ColumnType<Level | null, string | null | undefined, string | null>;
   /** Kept for speed: the student's own last step. */
   written_at: MaybeInstant;
   /** Kept for speed: handed in, and neither taken back nor handed back since. */
@@ -327,6 +330,8 @@ interface Event {
   at: Made<Date>;
   kind: EventKind;
   version: number;
+  /** The version that was put back. */
+  of_version: Made<number | null>;
   note: Made<string>;
 }
 interface Score {

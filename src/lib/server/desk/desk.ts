@@ -5,10 +5,12 @@ import { asksForWork } from '$core/copy/state';
 import type { SignedIn } from '../access/session';
 import { may } from '../access/table';
 import { readTimetables } from '../calendar/timetables';
-import type { CopyRow } from '$core/copy/copy-row';
+import { openLoss, type CopyRow } from '$core/copy/copy-row';
 import { readCopies } from '../copy/facts';
 import type { Database } from '../db/connect';
+import { countClasses, mayLackCopies } from '../headcount/count';
 import { readDrafts } from '../handout/drafts';
+import { readNames } from '../school/names';
 import { readTimeZone } from '../school/time-zone';
 
 interface DeskLesson {
@@ -55,7 +57,12 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
     mayHandOut: mayHandOut.length > 0,
     timeZone,
   };
-  const nothing: DeskView & { copies: CopyRow[] } = { assignments: [], copies: [], drafts: [] };
+  const nothing: Omit<DeskView, 'lacking'> & { copies: CopyRow[] } = {
+    assignments: [],
+    copies: [],
+    drafts: [],
+    names: {},
+  };
   if (classes.length === 0) return { ...view, ...nothing, lessons: [] };
   const ids = classes.map(({ id }) => id);
   const assignments = await readAssignments(db, ids);
@@ -84,6 +91,10 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
       teacher.id,
     )
   ).filter(asksForWork);
+  const names = await readNames(
+    db,
+    copies.flatMap((copy) => (openLoss(copy) ? copy.members : [])),
+  );
   const byId = new Map(view.classes.map((klass) => [klass.id, klass]));
   const inClass = <T extends { class_id: string }, R>(
     rows: readonly T[],
@@ -97,6 +108,7 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
   return {
     ...view,
     copies,
+    names,
     assignments: inClass(assignments, ({ id, title, due }, klass) => ({
       id,
       title,
@@ -121,5 +133,28 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
         now: lesson.starts <= now && now < lesson.ends,
         assignment: next ? { id: next.id, title: next.title } : null,
       })),
+  };
+}
+
+/** Who lacks copies in a teacher's classes, for the desk: read behind it, since a year's work is gone through for it. */
+export async function readLacking(
+  db: Database,
+  teacher: SignedIn,
+): Promise<Pick<DeskView, 'lacking' | 'names'>> {
+  const ids = (await readClasses(db, teacher.id)).map(({ id }) => id);
+  const counts = await countClasses(db, ids, await mayLackCopies(db, ids));
+  const lacking = counts.flatMap(({ gaps }) =>
+    gaps
+      .filter(({ cause }) => cause !== 'emptied')
+      .flatMap(({ assignment, class: of, students, since }) =>
+        students.map((student) => ({ assignment, class: of, student, since })),
+      ),
+  );
+  return {
+    lacking,
+    names: await readNames(
+      db,
+      lacking.map(({ student }) => student),
+    ),
   };
 }

@@ -61,7 +61,7 @@ async function likened(db: Database, words: readonly string[]): Promise<string> 
   const { rows } = await sql<{ word: string; like: string[] }>`
     select word, array(
       select near.word from find_word near where near.word % lower(unaccent(asked.word))
-      order by similarity(near.word, lower(unaccent(asked.word))) desc limit ${MOST_LIKENED}) as like
+      group by near.word order by similarity(near.word, lower(unaccent(asked.word))) desc limit ${MOST_LIKENED}) as like
     from unnest(${words}::text[]) with ordinality asked(word, n) order by n`.execute(db);
   return rows
     .map(({ word, like }) =>

@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import { z } from 'zod';
 import { isAccepted } from '$core/copy/state';
 import { planChange, type CopyChange } from '$core/handout/change';
 import { planHandOut, type PlannedCopy } from '$core/handout/plan';
@@ -10,10 +11,17 @@ import { publishToClasses } from '../live/listeners';
 import { notify } from '../message/messages';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
-import { carryOut } from './copies';
+import { carryOut, readStandingCopies } from './copies';
 import { titleOf } from './hand-out';
 import { readHandedOut } from './handed-out';
 import { inTransaction } from '../db/transaction';
+
+/** What was given: copies that were made or brought back, and places in pages that others share. */
+export const Given = z.object({
+  copies: z.array(z.uuid()).max(5000),
+  places: z.array(z.object({ copy: z.uuid(), student: z.uuid() })).max(5000),
+});
+export type Given = z.infer<typeof Given>;
 
 /** What of a change gives something to one of these people. */
 function onlyFor(change: CopyChange, people: ReadonlySet<string>): CopyChange {
@@ -32,15 +40,15 @@ function onlyFor(change: CopyChange, people: ReadonlySet<string>): CopyChange {
 /**
  * Gives people what an assignment has for them and they do not have yet: a copy, a place in their group's or the class's,
  * or the copy they wrote in another of its classes.
- * @returns how many got something
+ * @returns what they were given, by which it can be taken back
  */
 async function giveMissing(
   app: Using<'db' | 'memory'>,
   assignment: string,
   people: ReadonlySet<string>,
   at: Date,
-): Promise<number> {
-  const given = await inTransaction(app.db, async (tx) => {
+): Promise<Given> {
+  return inTransaction(app.db, async (tx) => {
     const found = await readHandedOut(app.memory, tx, assignment, {
       now: at.getTime(),
       lock: true,
@@ -56,15 +64,18 @@ async function giveMissing(
       versions: new Map(),
     };
     await carryOut(app.memory, tx, { ...copies, title: titleOf(spec, situation) }, change);
-    const made = [...change.make, ...change.back, ...change.move.map(({ copy }) => copy)];
-    const joined = change.members.flatMap(({ copy, members }) =>
-      members.filter((id) => !copy.members.includes(id)),
-    );
-    return new Set(
-      [...made.flatMap(({ members }) => members), ...joined].filter((id) => people.has(id)),
-    ).size;
+    const current = (copies: typeof standing) =>
+      copies.filter((copy) => copy.standing === 'current').map(({ id }) => id);
+    const before = new Set(current(standing));
+    return {
+      copies: current(await readStandingCopies(tx, assignment)).filter((id) => !before.has(id)),
+      places: change.members.flatMap(({ copy, members }) =>
+        members
+          .filter((id) => !copy.members.includes(id))
+          .map((student) => ({ copy: copy.id, student })),
+      ),
+    };
   });
-  return given;
 }
 
 /** Gives those of the class who lack it what an assignment has for them. @throws Refusal when somebody is not in the class */
@@ -73,12 +84,13 @@ export async function giveTo(
   { thing }: Grant<'run the assignment'>,
   people: readonly string[],
   at: Date,
-): Promise<void> {
+): Promise<Given> {
   const students = new Set((await readStudents(app.db, thing.class.id)).map(({ id }) => id));
   if (!people.every((id) => students.has(id)))
     throw new Refusal(404, 'Somebody named is not in the class.');
-  await giveMissing(app, thing.id, new Set(people), at);
+  const given = await giveMissing(app, thing.id, new Set(people), at);
   publishToClasses(app, [thing.class.id]);
+  return given;
 }
 
 /**

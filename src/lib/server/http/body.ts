@@ -28,6 +28,11 @@ export async function readJson<T extends z.core.$ZodType>(
   checkText(body);
   const read = z.safeParse(shape, body);
   if (read.success) return read.data;
+  // A shape that says its faults in sentences says them to people; Zod's own have no full stop.
+  const sentences = read.error.issues
+    .map(({ message }) => message)
+    .filter((one) => one.endsWith('.'));
+  if (sentences.length > 0) throw new Refusal(400, [...new Set(sentences)].slice(0, 5).join(' '));
   const faults = read.error.issues.map(
     (issue) => `${issue.path.join('.') || 'body'}: ${issue.message}`,
   );

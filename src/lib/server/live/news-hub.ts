@@ -219,13 +219,18 @@ function textFor(
     isOpen &&
     (students.includes(listener.person) || (studentsOf && listener.studentOf.has(studentsOf)));
   if (!isStaff && !isStudent) return [];
-  const own = !isStaff && news.kind === 'copy';
-  const key = `${subjectOf(news)} for ${own ? listener.person : 'staff'}`;
+  // A copy is told to each of its students in their own way; all else is the same for all of them.
+  const to = isStaff ? 'staff' : news.kind === 'copy' ? listener.person : 'students';
+  const key = `${subjectOf(news)} for ${to}`;
   const known = texts.get(key);
   if (known) return [known];
-  const text = JSON.stringify(
-    own ? { ...news, row: asStudentSees(news.row, listener.person) } : news,
-  );
+  const text = JSON.stringify(isStaff ? news : asStudentHears(news, listener.person));
   texts.set(key, text);
   return [text];
+}
+
+function asStudentHears(news: News, student: string): News {
+  if (news.kind === 'copy') return { ...news, row: asStudentSees(news.row, student) };
+  if (news.kind === 'written' && news.copy) return { ...news, copy: { ...news.copy, loss: null } };
+  return news;
 }

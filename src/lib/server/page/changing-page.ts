@@ -7,10 +7,12 @@ import {
   type NumberedStep,
   type UpToDate,
 } from '$core/history/rebase';
+import { pagePutBack, PUTS_BACK, stepBetween } from '$core/history/put-back';
 import { textOfStep } from '$core/history/set-aside';
 import { PAUSE } from '$core/history/sittings';
 import { guardedTextKept } from '$core/page/guard';
-import { countWords, doneMask, partsOf, textOf } from '$core/page/parts';
+import { firstLevel, nextLevel, type Level } from '$core/headcount/level';
+import { countWords, doneMask, partsOf, textOf, wordsWritten, type Part } from '$core/page/parts';
 import type { SetAsideText, StepsMessage } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
 import type { PageRow } from '../db/schema';
@@ -43,6 +45,7 @@ interface KeptRow {
   written_at: Date | null;
   done_mask: string;
   words: number;
+  level: Level | null;
 }
 
 /** Who changes a page, as the access table found it. */
@@ -67,6 +70,7 @@ export const LOCKED_COLUMNS = [
   'area',
   'threads',
   'written_at',
+  'level',
 ] as const;
 type LockedPage = Pick<PageRow, (typeof LOCKED_COLUMNS)[number]> & { sharers: string[] };
 
@@ -87,6 +91,7 @@ export class ChangingPage {
   readonly setAside: SetAsideRow[] = [];
   readonly snapshots: HeldPage[] = [];
   private written: Date | null;
+  private readonly before: Node;
   private keptNow: KeptRow | null = null;
 
   constructor(
@@ -95,6 +100,7 @@ export class ChangingPage {
     private readonly at: Date,
   ) {
     this.from = held.version;
+    this.before = held.doc;
     this.written = row.written_at;
   }
 
@@ -162,6 +168,30 @@ export class ChangingPage {
       .map(({ client_no, words }) => ({ client, no: client_no, words, at: this.at.getTime() }));
   }
 
+  /**
+   * Puts the page back as it stood, with one step; who had written what, has written it again.
+   * @returns whether that changed anything
+   * @throws Refusal with the sentence for its person
+   */
+  async putBack(writer: Writer, client: string, then: HeldPage): Promise<boolean> {
+    const target = pagePutBack(this.held.doc, then.doc, this.row.guarded);
+    const step = stepBetween(this.held.doc, target);
+    if (!step) return false;
+    await this.append(writer, client, [{ no: 1, step }]);
+    this.steps.push(
+      ...this.steps.splice(-1).map((row) => ({
+        ...row,
+        body: { ...row.body, [PUTS_BACK]: then.version },
+      })),
+    );
+    if (!target.eq(then.doc)) return true;
+    this.held = this.held.snapshotOf(then.authorship());
+    const { version } = this.held;
+    const others = this.snapshots.filter((one) => one.version !== version);
+    this.snapshots.splice(0, this.snapshots.length, ...others, this.held);
+    return true;
+  }
+
   private async append(writer: Writer, client: string, fresh: readonly NumberedStep[]) {
     if (fresh.length === 0) return;
     const { row } = this;
@@ -211,13 +241,23 @@ export class ChangingPage {
     const { doc, version } = this.held;
     // It is asked for again when it is published.
     if (this.keptNow?.version === version) return this.keptNow;
+    const parts = partsOf(doc);
     return (this.keptNow = {
       id: this.row.id,
       version,
       written_at: this.written,
-      done_mask: doneMask(partsOf(doc)),
+      done_mask: doneMask(parts),
       words: countWords(textOf(doc)),
+      level: this.row.kind === 'copy' ? this.levelNow(parts) : null,
     });
+  }
+
+  private levelNow(parts: readonly Part[]): Level {
+    const { from, before, row, at, held } = this;
+    const known =
+      row.level ?? firstLevel({ version: from, words: wordsWritten(before, partsOf(before)) });
+    const words = wordsWritten(held.doc, parts);
+    return nextLevel(known, { at: at.getTime(), version: held.version, words });
   }
 }
 

@@ -1,7 +1,8 @@
 import type { Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import { moveOn, type Authorship } from '$core/history/authorship';
-import { StepDoesNotFit, type LoggedStep } from '$core/history/rebase';
+import { applyStep } from '$core/history/moment';
+import type { LoggedStep } from '$core/history/rebase';
 
 /** A logged step with the page it was made on. */
 export interface HeldStep extends LoggedStep {
@@ -58,7 +59,7 @@ export class HeldPage {
 
   /** @throws StepDoesNotFit */
   with(step: Step, client: string, no: number, author: string, at: number): HeldPage {
-    const doc = applied(step, this.doc);
+    const doc = applyStep(step, this.doc);
     const version = this.version + 1;
     const entry: HeldStep = { version, step, client, no, before: this.doc, author };
     const { snapshot, authorshipThen } = this;
@@ -70,8 +71,13 @@ export class HeldPage {
   }
 
   snapshotAfter(): HeldPage {
+    return this.snapshotOf(this.authorship());
+  }
+
+  /** With a snapshot of itself that says who wrote what: after a page was put back, whoever had written it. */
+  snapshotOf(authorship: Authorship): HeldPage {
     const { version, doc, steps, count, lastAt } = this;
-    return new HeldPage(version, doc, steps, count, version, this.authorship(), lastAt);
+    return new HeldPage(version, doc, steps, count, version, authorship, lastAt);
   }
 
   /** The remembered steps after `base`, or null when it does not remember that far back. */
@@ -81,16 +87,4 @@ export class HeldPage {
     if (!first || base < first.version - 1) return null;
     return this.steps.slice(base - first.version + 1, this.count);
   }
-}
-
-function applied(step: Step, doc: Node): Node {
-  let failed: unknown;
-  try {
-    const result = step.apply(doc);
-    if (result.doc) return result.doc;
-    failed = result.failed;
-  } catch (error) {
-    failed = error;
-  }
-  throw new StepDoesNotFit('a step does not fit its page', { cause: failed });
 }

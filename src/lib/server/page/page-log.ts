@@ -24,8 +24,16 @@ interface Request {
   message: StepsMessage;
   /** What happened since `message.base`, read before the page is locked; null where memory has it. */
   since: readonly HeldStep[] | null;
+  /** Instead of steps: the page that is to stand again. */
+  putBack: PutBack | null;
   done: (news: PageNews) => void;
   failed: (error: unknown) => void;
+}
+
+interface PutBack {
+  then: HeldPage;
+  /** Recorded in the same transaction. */
+  record: (tx: Tx, version: number) => Promise<void>;
 }
 
 const MOST_REQUESTS_AT_ONCE = 200;
@@ -73,8 +81,19 @@ export class PageLog {
   /** Appends a client's steps. @throws Refusal with the sentence for its person */
   async append(page: string, writer: Writer, message: StepsMessage): Promise<PageNews> {
     const since = await this.readSince(page, message.base);
+    return this.enqueue({ page, writer, message, since, putBack: null });
+  }
+
+  /** Puts a page back as it stood, with one step. @throws Refusal with the sentence for its person */
+  async putBack(page: string, writer: Writer, putBack: PutBack): Promise<void> {
+    const { version: base } = await this.open(page);
+    const message = { base, client: crypto.randomUUID(), first: 1, lost: [], steps: [] };
+    await this.enqueue({ page, writer, message, since: null, putBack });
+  }
+
+  private enqueue(request: Omit<Request, 'done' | 'failed'>): Promise<PageNews> {
     return new Promise((done, failed) => {
-      this.queue.push({ page, writer, message, since, done, failed });
+      this.queue.push({ ...request, done, failed });
       if (!this.running) void this.drain();
     });
   }
@@ -179,8 +198,7 @@ export class PageLog {
           if (person !== request.writer.id)
             throw new Refusal(409, 'This page is open under another name. Please open it again.');
           page.admit(request.writer, base);
-          const news = await this.newsOn(tx, page, request);
-          const setAside = await page.applyRequest(request.writer, request.message, last, news);
+          const setAside = await this.apply(tx, page, request, last);
           const now = Math.max(last, first + lost.length + steps.length - 1);
           reached.set(key, { page: request.page, name: client, client: { person, last: now } });
           const { held } = page;
@@ -201,6 +219,16 @@ export class PageLog {
       });
       return settle;
     });
+  }
+
+  private async apply(tx: Tx, page: ChangingPage, request: Request, last: number) {
+    const { writer, message, putBack } = request;
+    if (!putBack)
+      return page.applyRequest(writer, message, last, await this.newsOn(tx, page, request));
+    if (!(await page.putBack(writer, message.client, putBack.then)))
+      throw new Refusal(409, 'The page stands like that now.');
+    await putBack.record(tx, page.held.version);
+    return [];
   }
 
   private async lock(tx: Tx, group: readonly Request[], at: Date) {
@@ -280,13 +308,16 @@ export class PageLog {
     const { row, held } = page;
     this.memory.keep(row.id, held);
     this.changed(row.id);
-    const { done_mask: mask, words, written_at } = page.kept();
+    const { done_mask: mask, words, written_at, level } = page.kept();
     this.news.publish({
       news: {
         kind: 'written',
         page: row.id,
         version: held.version,
-        copy: row.kind === 'copy' ? { mask, words, at: written_at?.getTime() ?? null } : null,
+        copy:
+          row.kind === 'copy'
+            ? { mask, words, at: written_at?.getTime() ?? null, loss: level?.loss ?? null }
+            : null,
       },
       places: [row.class_id, row.course_id].filter((place) => place !== null),
       ...studentsWhoHear(row),

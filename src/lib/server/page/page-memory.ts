@@ -22,7 +22,7 @@ export class PageMemory {
   async hold(db: Connection, row: PageOrigin): Promise<HeldPage> {
     const known = this.held.get(row.id);
     if (known && known.version >= row.version) return known;
-    const held = known ? await catchUp(db, row.id, known, row.version) : await readPage(db, row);
+    const held = known ? await catchUp(db, row, known) : await readPage(db, row);
     this.keep(row.id, held);
     return held;
   }

@@ -3,6 +3,9 @@ import { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
 import { sql, type Transaction } from 'kysely';
 import type { Authorship } from '$core/history/authorship';
+import type { Stretch } from '$core/history/moment';
+import { PUTS_BACK } from '$core/history/put-back';
+import type { LoggedJson } from '$core/history/work-line';
 import { schema } from '$core/page/schema';
 import type { Database } from '../db/connect';
 import type { Tables } from '../db/schema';
@@ -43,14 +46,11 @@ function movedOn(held: HeldPage, rows: readonly LoggedRow[]): HeldPage {
   return moved;
 }
 
-/** Moves a held page on by the logged steps up to `version`. */
-export async function catchUp(
-  db: Connection,
-  page: string,
-  held: HeldPage,
-  version: number,
-): Promise<HeldPage> {
-  return movedOn(held, await readSteps(db, page, held.version, version));
+/** Moves a held page on by the logged steps up to the version of its row. */
+export async function catchUp(db: Connection, page: PageOrigin, held: HeldPage): Promise<HeldPage> {
+  const rows = await readSteps(db, page.id, held.version, page.version);
+  // Who wrote what a step put back stands in the snapshot that was made with it.
+  return rows.some(({ body }) => PUTS_BACK in body) ? readPage(db, page) : movedOn(held, rows);
 }
 
 /** The page as it was at a version: a snapshot and at most 200 steps, or, of an untouched copy, its original. */
@@ -68,6 +68,49 @@ export async function readPage(
   const original = await readOriginal(db, source_id, source_version);
   return movedOn(HeldPage.at(0, original, []), steps);
 }
+
+/**
+ * The stretch of a page's history that a version lies in: from the snapshot before it to the next one. Who wrote what is
+ * not read: of a long page it is more than the page.
+ */
+export async function readStretch(
+  db: Connection,
+  page: PageOrigin,
+  version: number,
+): Promise<Stretch> {
+  const snapshots = db.selectFrom('snapshot').where('page_id', '=', page.id);
+  const [kept, next] = await Promise.all([
+    snapshots
+      .select(['version', 'doc'])
+      .where('version', '<=', version)
+      .orderBy('version', 'desc')
+      .limit(1)
+      .executeTakeFirst(),
+    snapshots
+      .select('version')
+      .where('version', '>', version)
+      .orderBy('version')
+      .limit(1)
+      .executeTakeFirst(),
+  ]);
+  const from = kept?.version ?? 0;
+  const doc = kept?.doc ?? ((await readPage(db, page, 0)).doc.toJSON() as object);
+  const rows = await readSteps(db, page.id, from, next?.version ?? page.version);
+  return { version: from, doc, steps: rows.map(loggedJson) };
+}
+
+/** A row of the log as `core/history` knows it. */
+export const loggedJson = ({
+  version,
+  author_id,
+  at,
+  body,
+}: Pick<LoggedRow, 'version' | 'author_id' | 'at' | 'body'>): LoggedJson => ({
+  version,
+  author: author_id,
+  at: at.getTime(),
+  body,
+});
 
 const readStepsSinceSnapshot = (db: Connection, page: string, version: number) =>
   stepsUpTo(db, page, version)

@@ -1,11 +1,12 @@
 import { Step } from 'prosemirror-transform';
 import { isWithTeacher, stateOf } from '$core/copy/state';
 import { moveAnchor } from '$core/history/anchor';
+import { levelOfSteps } from '$core/headcount/level-of-steps';
 import { countWords, doneMask, partsOf, textOf } from '$core/page/parts';
 import { schema } from '$core/page/schema';
 import { readCopy } from '../copy/facts';
 import type { Database } from '../db/connect';
-import { readPage, readSteps, type Connection } from './page-store';
+import { loggedJson, readPage, readSteps, type Connection } from './page-store';
 import { inTransaction } from '../db/transaction';
 
 /** Moves a page's threads from where they were made to where their words stand now. */
@@ -59,12 +60,20 @@ export async function rebuildKept(db: Database): Promise<void> {
         .executeTakeFirst();
       const isWith =
         page.kind === 'copy' && isWithTeacher(stateOf((await readCopy(tx, id, '')).facts));
+      const level =
+        page.kind === 'copy'
+          ? levelOfSteps(
+              (await readPage(tx, page, 0)).doc,
+              (await readSteps(tx, id, 0, page.version)).map(loggedJson),
+            )
+          : null;
       const doc = page.version > 0 ? (await readPage(tx, page)).doc : null;
       await tx
         .updateTable('page')
         .set({
           done_mask: doc && doneMask(partsOf(doc)),
           words: doc && countWords(textOf(doc)),
+          level: level && JSON.stringify(level),
           written_at: written?.at ?? null,
           with_teacher: isWith,
           threads: await rebuildThreads(tx, page),

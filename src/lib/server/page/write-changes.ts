@@ -51,9 +51,9 @@ export async function writeSnapshots(
 async function updateKept(db: Connection, pages: readonly ChangingPage[]) {
   const kept = JSON.stringify(pages.map((page) => page.kept()));
   await sql`update page set version = r.version, done_mask = r.done_mask, words = r.words,
-      written_at = r.written_at
+      written_at = r.written_at, level = r.level
     from jsonb_to_recordset(${kept}::jsonb) as r(id uuid, version int,
-      done_mask text, words int, written_at timestamptz)
+      done_mask text, words int, written_at timestamptz, level jsonb)
     where page.id = r.id`.execute(db);
 }
 

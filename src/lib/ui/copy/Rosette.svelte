@@ -14,8 +14,19 @@
     label?: string;
     /** Whether a number that is too long for its ring stands beside it, or is said elsewhere. */
     beside?: boolean;
+    /** A copy that should be there and is not, or has lost its work. */
+    gap?: boolean;
   }
-  let { mask, state, flags = {}, points = null, size = 30, label, beside = true }: Props = $props();
+  let {
+    mask,
+    state,
+    flags = {},
+    points = null,
+    size = 30,
+    label,
+    beside = true,
+    gap = false,
+  }: Props = $props();
 
   const RADIUS = 12;
   const arcs = $derived.by(() => {
@@ -52,7 +63,27 @@
   aria-label={label}
   aria-hidden={label ? undefined : 'true'}
 >
-  {#if state === 'unopened'}
+  {#if gap}
+    <circle
+      cx="16"
+      cy="16"
+      r={RADIUS}
+      fill="none"
+      stroke="var(--rust)"
+      stroke-width="2.4"
+      stroke-dasharray="15.9 2.95"
+      stroke-dashoffset="6.5"
+    />
+    <text
+      x="16"
+      y="16.5"
+      text-anchor="middle"
+      dominant-baseline="central"
+      fill="var(--rust)"
+      font-weight="700"
+      font-size="14">?</text
+    >
+  {:else if state === 'unopened'}
     <circle
       cx="16"
       cy="16"
@@ -76,7 +107,7 @@
   {#if state === 'handed back' || state === 'revising'}
     <circle cx="16" cy="16" r="15.4" fill="none" stroke="var(--ink)" stroke-width="1" />
   {/if}
-  {#if number && fits}
+  {#if !gap && number && fits}
     <text
       x="16"
       y="16"
@@ -86,9 +117,9 @@
       font-weight="700"
       font-size={fontSize}>{number}</text
     >
-  {:else if !number && (state === 'handed in' || state === 'marked' || state === 'handed back')}
+  {:else if !gap && !number && (state === 'handed in' || state === 'marked' || state === 'handed back')}
     <circle cx="16" cy="16" r="6.5" fill="var(--ink)" />
-  {:else if state === 'attached'}
+  {:else if !gap && state === 'attached'}
     <path d="M12.5 19.5L19.5 12.5" stroke="var(--lamp)" stroke-width="2.6" stroke-linecap="round" />
   {/if}
   {#if flags.unread}

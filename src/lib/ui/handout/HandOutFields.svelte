@@ -1,4 +1,5 @@
 <script lang="ts">
+  import OnOff from '$ui/fields/OnOff.svelte';
   import Pick from '$ui/fields/Pick.svelte';
   import MomentField from '$ui/fields/MomentField.svelte';
   import Trash from '@lucide/svelte/icons/trash-2';
@@ -178,8 +179,8 @@
     bind:value={form.spec.instructions}></textarea></label
 >
 {#if form.spec.form === 'pages'}
-  <label class="flex items-center gap-2"
-    ><input type="checkbox" bind:checked={form.spec.guarded} /> Guard my text: students write only in
-    the places for answers</label
-  >
+  <OnOff
+    says="Guard my text: students write only in the places for answers"
+    bind:on={form.spec.guarded}
+  />
 {/if}

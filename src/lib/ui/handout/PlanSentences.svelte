@@ -3,13 +3,12 @@
   let { sentences, oddities }: { sentences: readonly string[]; oddities: readonly string[] } =
     $props();
 
-  const head = $derived((sentences[0] ?? '').split(' will '));
+  const inOne = $derived(sentences.join(' '));
+  /** The number that matters and what is counted: "71 copies". */
+  const head = $derived(/^\d+ \p{L}+/u.exec(inOne)?.[0] ?? '');
 </script>
 
 <div class="notice" aria-live="polite">
-  <p>
-    <strong>{head[0]}</strong>{head.length > 1 ? ` will ${head.slice(1).join(' will ')}` : ''}
-    {sentences.slice(1).join(' ')}
-  </p>
+  <p><strong>{head}</strong>{inOne.slice(head.length)}</p>
   {#each oddities as oddity (oddity)}<p class="mt-1 font-bold">{oddity}</p>{/each}
 </div>

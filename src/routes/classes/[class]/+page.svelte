@@ -9,14 +9,19 @@
     sayState,
   } from '$core/copy/state';
   import type { CopyRow } from '$core/copy/copy-row';
+  import { gapsNow } from '$core/headcount/gap';
+  import { listed } from '$core/lists/listed';
   import { writePoints } from '$core/marking/points';
   import { Clock } from '$ui/clock.svelte';
+  import Choice from '$ui/fields/Choice.svelte';
   import { enhance, followCopies, readAgain } from '$ui/refresh';
   import ClassViews from '$ui/shell/ClassViews.svelte';
   import TermLine from '$ui/shell/TermLine.svelte';
   import { when } from '$core/calendar/say-time';
   import { arrowKeys } from './arrow-keys';
   import Cell from './Cell.svelte';
+  import Counts from './Counts.svelte';
+  import Mend from './Mend.svelte';
   import Peek from './Peek.svelte';
 
   let { data } = $props();
@@ -36,6 +41,11 @@
   let order: 'name' | 'begun' = $state(
     page.url.searchParams.get('order') === 'begun' ? 'begun' : 'name',
   );
+  let show: 'all' | 'gaps' = $state(page.url.searchParams.get('show') === 'gaps' ? 'gaps' : 'all');
+  /** The cell whose gap is open. */
+  let mending: string | null = $state(null);
+  /** What was mended last, and what undoes it. */
+  let mended = $state.raw<{ says: string; undo: () => Promise<unknown> } | null>(null);
   /** The cell whose peek is open: a student, and their copy or one that they share. */
   let chosen: { student: string; copy: string } | null = $state(null);
   const keyOf = (student: string, { id, for: page }: { id: string; for: string }) =>
@@ -71,22 +81,65 @@
     )?.[1] ?? null,
   );
 
+  const gaps = $derived(gapsNow(data.counts, rows));
+  const gapAt = $derived(
+    new Map(
+      gaps.flatMap((gap) =>
+        gap.students.map(
+          (student) => [keyOf(student, { id: gap.assignment, for: gap.for }), gap] as const,
+        ),
+      ),
+    ),
+  );
+  const openGap = $derived(mending === null ? null : (gapAt.get(mending) ?? null));
+  const nameOf = (ids: readonly string[]) =>
+    listed(
+      board.students
+        .filter(({ id }) => ids.includes(id))
+        .map(({ given, family }) => `${given} ${family}`),
+    );
+  const GAP_SAYS = { 'never made': 'no copy', removed: 'removed', emptied: 'emptied' } as const;
+  function openMend(key: string) {
+    chosen = null;
+    mending = mending === key ? null : key;
+  }
+  async function undoMending() {
+    const last = mended;
+    mended = null;
+    try {
+      await last?.undo();
+    } catch (error) {
+      // It can be tried again.
+      mended = last && { ...last, says: error instanceof Error ? error.message : last.says };
+    }
+    await readAgain('uncia:board');
+  }
+
   const begun = (student: string) =>
     board.assignments.reduce((sum, column) => {
       const copy = copies.get(keyOf(student, column));
       return sum + (copy ? (copy.facts.written ?? 0) : 0);
     }, 0);
-  const students = $derived(
+  const inOrder = $derived(
     order === 'name'
       ? board.students
       : [...board.students].sort((a, b) => begun(a.id) - begun(b.id)),
   );
+  const students = $derived(
+    show === 'all'
+      ? inOrder
+      : inOrder.filter(({ id }) => gaps.some((gap) => gap.students.includes(id))),
+  );
+  const hasGap = (column: { id: string; for: string }) =>
+    gaps.some((gap) => gap.assignment === column.id && gap.for === column.for);
   /** Units in order, each with its assignments; what has no unit comes last. */
   const units = $derived(
     [...board.units, { id: null, title: 'No unit' }]
       .map((unit) => ({
         ...unit,
-        assignments: board.assignments.filter(({ unit: of }) => of === unit.id),
+        assignments: board.assignments.filter(
+          (column) => column.unit === unit.id && (show === 'all' || hasGap(column)),
+        ),
       }))
       .filter((unit) => unit.assignments.length > 0),
   );
@@ -147,20 +200,21 @@
       .filter(Boolean)
       .join(', ');
 
+  const NO_COPY = { mask: '', state: 'opened', flags: {}, points: null } as const;
   let focused: string | null = $state(null);
   /** One cell of the board is reached by Tab; the arrow keys go on from there. */
   const tabStop = $derived.by(() => {
-    const inOrder = students.flatMap(({ id: student }) =>
+    const inCells = students.flatMap(({ id: student }) =>
       columns.flatMap((column) => {
         const key = keyOf(student, column);
-        return copies.has(key) ? [key] : [];
+        return copies.has(key) || gapAt.has(key) ? [key] : [];
       }),
     );
-    return inOrder.find((key) => key === focused) ?? inOrder[0];
+    return inCells.find((key) => key === focused) ?? inCells[0];
   });
 </script>
 
-<svelte:window onkeydown={(event) => event.key === 'Escape' && (chosen = null)} />
+<svelte:window onkeydown={(event) => event.key === 'Escape' && (chosen = mending = null)} />
 
 <TermLine term={data.term} now={clock.now} timeZone={klass.time_zone} due={dues} />
 <div class="flex min-h-0 flex-1">
@@ -172,6 +226,16 @@
         {writing} writing now · {unopened} not begun · {toMark} to mark
       </p>
       <span class="flex-1"></span>
+      {#if gaps.length > 0 || show === 'gaps'}
+        <Choice
+          label="What the board shows"
+          options={[
+            ['all', 'All work'],
+            ['gaps', `Gaps ${gaps.length}`],
+          ]}
+          bind:value={show}
+        />
+      {/if}
       {#if data.mayHandOut}
         <a class="act act-small" href="/classes/{klass.id}/hand-out">Hand out something</a>
       {/if}
@@ -193,7 +257,28 @@
           </form>{/if}
       </div>
     {/if}
-    {#if columns.length === 0}
+    {#if mended}
+      <p class="notice mb-2.5 flex items-center gap-3" role="status">
+        <span class="flex-1">{mended.says}</span>
+        <button class="act act-small" onclick={undoMending}>Undo</button>
+      </p>
+    {/if}
+    {#if show === 'gaps'}
+      <Counts
+        counts={data.counts}
+        {gaps}
+        klass={klass.id}
+        mayMend={data.mayMend}
+        {nameOf}
+        mended={(says, undo) => {
+          mended = { says, undo };
+          void readAgain('uncia:board');
+        }}
+      />
+    {/if}
+    {#if show === 'gaps' && gaps.length === 0}
+      <p class="notice max-w-2xl">Every copy that should be there is, with its work.</p>
+    {:else if columns.length === 0}
       <div class="notice max-w-2xl">
         <p class="font-bold">Nothing is handed out in {klass.name} yet.</p>
         <p class="mt-1">
@@ -284,18 +369,36 @@
                 {#each columns as assignment (`${assignment.id} ${assignment.for}`)}
                   {@const key = keyOf(student.id, assignment)}
                   {@const copy = copies.get(key)}
+                  {@const gap = gapAt.get(key)}
                   <td class="h-[38px] border-r border-b border-rule p-0">
-                    {#if copy}
+                    {#if gap}
+                      <Cell
+                        copy={copy
+                          ? { ...copy, says: GAP_SAYS[gap.cause] }
+                          : { ...NO_COPY, says: GAP_SAYS[gap.cause] }}
+                        gap
+                        label="{student.name}, {assignment.title}: {GAP_SAYS[gap.cause]}, a gap"
+                        second={gap.since === null
+                          ? ''
+                          : when(gap.since, clock.now, klass.time_zone)}
+                        chosen={mending === key}
+                        tabStop={tabStop === key}
+                        choose={() => openMend(key)}
+                        focus={() => (focused = key)}
+                      />
+                    {:else if copy}
                       <Cell
                         {copy}
                         label={fullLabel(student.name, assignment.title, copy)}
                         second={second(copy)}
                         chosen={isChosen(student.id, copy)}
                         tabStop={tabStop === key}
-                        choose={() =>
-                          (chosen = isChosen(student.id, copy)
+                        choose={() => {
+                          mending = null;
+                          chosen = isChosen(student.id, copy)
                             ? null
-                            : { student: student.id, copy: copy.id })}
+                            : { student: student.id, copy: copy.id };
+                        }}
                         focus={() => (focused = key)}
                       />
                     {:else}
@@ -314,7 +417,24 @@
       </div>
     {/if}
   </main>
-  {#if chosenCopy}
+  {#if openGap}
+    <Mend
+      gap={openGap}
+      who={nameOf(openGap.students)}
+      title={board.assignments.find(({ id }) => id === openGap.assignment)?.title ?? ''}
+      {klass}
+      mayMend={data.mayMend}
+      mended={(says, undo) => {
+        mended = { says, undo };
+        mending = null;
+        void readAgain('uncia:board');
+      }}
+      close={() => {
+        mending = null;
+        void readAgain('uncia:board');
+      }}
+    />
+  {:else if chosenCopy}
     {@const student = board.students.find(({ id }) => id === chosen?.student)}
     {@const assignment = board.assignments.find(({ id }) => id === chosenCopy.assignment)}
     {#if student && assignment}

@@ -6,10 +6,12 @@
     copy: {
       mask: string;
       state: CopyState;
-      flags: CopyFlags;
+      flags: Partial<CopyFlags>;
       points: string | null;
       says: string;
     };
+    /** A copy that should be there and is not, or has lost its work. */
+    gap?: boolean;
     /** All that the cell says, for whoever does not see its marks. */
     label: string;
     second: string;
@@ -18,7 +20,7 @@
     choose: () => void;
     focus: () => void;
   }
-  let { copy, label, second, chosen, tabStop, choose, focus }: Props = $props();
+  let { copy, gap = false, label, second, chosen, tabStop, choose, focus }: Props = $props();
 </script>
 
 <button
@@ -39,12 +41,14 @@
     points={copy.points}
     size={28}
     beside={false}
+    {gap}
   />
   <span class="leading-tight">
     <span
       class={[
         'block text-sm',
         copy.flags.unread && 'font-bold',
+        gap && 'text-rust',
         copy.state === 'unopened' && 'text-ink2',
       ]}>{copy.flags.now ? 'writing now' : copy.says}</span
     >

@@ -17,6 +17,7 @@
   import { ThreadStore } from '$ui/comments/thread-store.svelte';
   import { Draft } from '$ui/draft.svelte';
   import Rosette from '$ui/copy/Rosette.svelte';
+  import HowWritten from '$ui/history/HowWritten.svelte';
   import { followPage } from '$ui/page/follow-page';
   import { pagePlugins } from '$ui/page/page-plugins';
   import { PageSession } from '$ui/page/page-session.svelte';
@@ -143,18 +144,25 @@
         {#if copy.replaced}<p class="notice mt-2">
             You were given another page for this. What stands here is kept for you to read.
           </p>{/if}
-        {#if writable && !isTask}<div class="sticky top-0 z-10 mt-2 -ml-2 bg-(--page)">
-            <PageToolbar {session} {view} kind="copy" {warn} />
-          </div>{/if}
-        {#if session.setAside.length + session.kept.length > 0}<SetAside {session} {view} />{/if}
-        <div class="mt-1 pl-4" hidden={isTask}>
-          <PageView
-            {session}
-            label="{data.assignment.title}, your copy"
-            editable={writable}
-            bind:view
-          />
+        <!-- The toolbar goes with the page, and not with its history. -->
+        <div>
+          {#if writable && !isTask}<div class="sticky top-0 z-10 mt-2 -ml-2 bg-(--page)">
+              <PageToolbar {session} {view} kind="copy" {warn} />
+            </div>{/if}
+          {#if session.setAside.length + session.kept.length > 0}<SetAside {session} {view} />{/if}
+          <div class="mt-1 pl-4" hidden={isTask}>
+            <PageView
+              {session}
+              label="{data.assignment.title}, your copy"
+              editable={writable}
+              bind:view
+            />
+          </div>
         </div>
+        {#if !isTask && copy.delivery !== 'to read'}<HowWritten
+            page={data.page}
+            flush={() => session.flush()}
+          />{/if}
       </div>
     </main>
     <footer

@@ -94,10 +94,7 @@
       said = 'The groups are saved.';
       await readAgain();
     } catch (error) {
-      trouble =
-        error instanceof Error
-          ? error.message.replace(/^The request could not be read\. \w+: /, '')
-          : '';
+      trouble = error instanceof Error ? error.message : '';
     }
   }
   function moved(key: string, { detail }: CustomEvent<DndEvent<Student>>) {

@@ -1,21 +1,27 @@
 <script lang="ts">
   import Choice from '$ui/fields/Choice.svelte';
   import FileField from '$ui/fields/FileField.svelte';
+  import { forest } from '$core/lists/forest';
   import { grouped } from '$core/lists/grouped';
   import { send } from '$ui/send';
   import { enhance, readAgain } from '$ui/refresh';
+  import CodeTree from './CodeTree.svelte';
 
   let { data, form } = $props();
   let only: 'all' | 'covered' | 'open' = $state('all');
-  let choosing: string | null = $state(null);
+  let chosenId: string | null = $state(null);
   let trouble = $state('');
 
   const using = $derived(grouped(data.tagged, ({ code }) => code));
   const covered = $derived(data.codes.filter(({ id }) => using.has(id)).length);
-  const shown = $derived(
-    data.codes.filter(({ id }) => only === 'all' || using.has(id) === (only === 'covered')),
+  const chosen = $derived(data.codes.find(({ id }) => id === chosenId));
+  const uses = $derived(using.get(chosenId ?? '') ?? []);
+  const sets = $derived(
+    [...grouped(data.codes, ({ set }) => set)].map(([title, codes]) => ({
+      title,
+      trees: forest(codes, ({ id }) => only === 'all' || using.has(id) === (only === 'covered')),
+    })),
   );
-  const sets = $derived([...new Set(data.codes.map(({ set }) => set))]);
   const FILTERS = [
     ['all', 'All'],
     ['covered', 'Covered'],
@@ -95,66 +101,53 @@
         <p>{covered} of {data.codes.length} codes are covered in {data.course.title}.</p>
         <Choice label="Which codes" options={FILTERS} bind:value={only} />
       </div>
-      {#each sets as set (set)}
-        <h2 class="mt-5 font-bold">{set}</h2>
-        <ul class="mt-1 border border-rule bg-sheet">
-          {#each shown.filter((code) => code.set === set) as code (code.id)}
-            {@const uses = using.get(code.id) ?? []}
-            <li class="border-b border-rule px-4 py-2 last:border-b-0">
-              <div class="flex items-baseline gap-3" style:padding-left="{code.depth * 1.25}rem">
-                <span
-                  class={[
-                    'w-3 shrink-0 text-center',
-                    uses.length > 0 ? 'text-spruce' : 'text-quiet',
-                  ]}
-                  aria-hidden="true">{uses.length > 0 ? '●' : '○'}</span
-                >
-                <strong class="shrink-0">{code.code}</strong>
-                <span class="min-w-0 flex-1"
-                  >{code.statement}<span class="sr-only"
-                    >, {uses.length > 0 ? 'covered' : 'not covered'}</span
-                  ></span
-                >
-                {#if data.mayWrite}
-                  <button
-                    class="act act-small act-plain"
-                    aria-expanded={choosing === code.id}
-                    onclick={() => (choosing = choosing === code.id ? null : code.id)}
-                    >Put on<span class="sr-only"> {code.code}</span> …</button
-                  >
-                {/if}
-              </div>
-              {#if uses.length > 0}
-                <p
-                  class="mt-0.5 text-sm text-ink2"
-                  style:padding-left="{code.depth * 1.25 + 1.5}rem"
-                >
-                  {uses
-                    .map(({ title, kind }) =>
-                      kind === 'assignment' ? `${title}, handed out` : title,
-                    )
-                    .join(' · ')}
-                </p>
-              {/if}
-              {#if choosing === code.id}
-                <div class="mt-2 columns-2 gap-6 pl-6 text-sm max-md:columns-1">
-                  {#each targets as target (target.key)}
-                    <label class="flex items-center gap-2 py-1"
-                      ><input
-                        type="checkbox"
-                        checked={uses.some((one) => keyOf(one) === target.key)}
-                        onchange={(event) => put(code.id, target, event.currentTarget.checked)}
-                      />{target.title}</label
-                    >
-                  {:else}<p class="text-ink2">The course has no pages yet.</p>{/each}
-                </div>
-              {/if}
-            </li>
-          {:else}
-            <li class="px-4 py-2 text-ink2">None.</li>
+      <div class="mt-4 grid grid-cols-[3fr_2fr] items-start gap-6 max-md:grid-cols-1">
+        <div class="space-y-5">
+          {#each sets as { title, trees } (title)}
+            {#if trees.length > 0}
+              <CodeTree
+                label={title}
+                {trees}
+                covered={(id) => using.has(id)}
+                bind:chosen={chosenId}
+              />
+            {:else}
+              <h2 class="font-bold">{title}</h2>
+              <p class="text-ink2">None.</p>
+            {/if}
           {/each}
-        </ul>
-      {/each}
+        </div>
+        <section class="sticky top-0 max-md:static" aria-label="Where the code stands">
+          {#if chosen}
+            <h2 class="font-bold">{chosen.code}</h2>
+            <p>{chosen.statement}</p>
+            {#if data.mayWrite}
+              <div class="mt-3 text-sm">
+                {#each targets as target (target.key)}
+                  <label class="flex items-center gap-2 py-1"
+                    ><input
+                      type="checkbox"
+                      checked={uses.some((one) => keyOf(one) === target.key)}
+                      onchange={(event) =>
+                        chosenId && put(chosenId, target, event.currentTarget.checked)}
+                    />{target.title}</label
+                  >
+                {:else}<p class="text-ink2">The course has no pages yet.</p>{/each}
+              </div>
+            {:else}
+              <ul class="mt-3 text-sm">
+                {#each uses as one (keyOf(one))}
+                  <li class="py-1">
+                    {one.title}{one.kind === 'assignment' ? ', handed out' : ''}
+                  </li>
+                {:else}<li class="text-ink2">Nothing in this course carries it.</li>{/each}
+              </ul>
+            {/if}
+          {:else}
+            <p class="notice">Choose a code to see what carries it.</p>
+          {/if}
+        </section>
+      </div>
     {/if}
   </div>
 </main>

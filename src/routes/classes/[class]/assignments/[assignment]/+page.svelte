@@ -9,7 +9,8 @@
   import { writePoints } from '$core/marking/points';
   import { Clock } from '$ui/clock.svelte';
   import Rosette from '$ui/copy/Rosette.svelte';
-  import { aboutClasses, enhance, refreshOnNews } from '$ui/refresh';
+  import { aboutClasses, enhance, readAgain, refreshOnNews } from '$ui/refresh';
+  import { send } from '$ui/send';
   import ClassViews from '$ui/shell/ClassViews.svelte';
   import FormButton from '$ui/shell/FormButton.svelte';
   import Menu from '$ui/shell/Menu.svelte';
@@ -72,6 +73,27 @@
       .sort((a, b) => groupOf(a).localeCompare(groupOf(b))),
   );
   const others = $derived(rows.filter((row) => !receivers.includes(row)));
+  let trouble = $state('');
+
+  /** What they share with others they leave; what is theirs alone goes out of their sight. Giving it brings both back. */
+  async function remove({ id, copies: theirs }: (typeof rows)[number]) {
+    trouble = '';
+    const given = {
+      copies: theirs.flatMap(({ id: copy, student }) => (student === null ? [] : [copy])),
+      places: theirs.flatMap(({ id: copy, student }) =>
+        student === null ? [{ copy, student: id }] : [],
+      ),
+    };
+    try {
+      await send(`/classes/${data.klass.id}/assignments/${assignment.id}/gaps`, {
+        move: 'remove',
+        given,
+      });
+      await readAgain('uncia:board');
+    } catch (error) {
+      trouble = error instanceof Error ? error.message : '';
+    }
+  }
   const standing = $derived(assignment.changes.find(({ undone }) => !undone)?.id);
 </script>
 
@@ -107,7 +129,9 @@
         : `${writePoints(spec.points)} points`}{spec.category ? ` · ${spec.category}` : ''} · handed out
       by {assignment.by}{here ? `, ${when(here.handedOut, data.now, zone)}` : ''}
     </p>
-    {#if form?.sentence}<p class="trouble mt-3" role="alert">{form.sentence}</p>{/if}
+    {#if trouble || form?.sentence}<p class="trouble mt-3" role="alert">
+        {trouble || form?.sentence}
+      </p>{/if}
     {#if here?.withdrawn}<p class="notice mt-3">
         Withdrawn from {data.klass.name}: its students do not see it. Nothing in it is lost.
       </p>{/if}
@@ -162,6 +186,9 @@
                   action="allow"
                   fields={{ student: row.id, kind: 'excused' }}
                 />{/if}
+              <button onclick={() => remove(row)}
+                >{row.copies.length === 1 ? 'Remove copy' : 'Remove copies'}</button
+              >
               {#if row.allowed}<FormButton
                   label="Remove exception"
                   action="allow"

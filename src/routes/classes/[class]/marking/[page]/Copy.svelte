@@ -13,6 +13,7 @@
   import Rosette from '$ui/copy/Rosette.svelte';
   import { Draft } from '$ui/draft.svelte';
   import { answerHints } from '$ui/page/answers';
+  import HowWritten from '$ui/history/HowWritten.svelte';
   import { followPage } from '$ui/page/follow-page';
   import { PageSession } from '$ui/page/page-session.svelte';
   import PageView from '$ui/page/PageView.svelte';
@@ -207,6 +208,7 @@
         <div class="mt-1 pl-4">
           <PageView {session} label="{owner}’s copy" editable={false} bind:view />
         </div>
+        <HowWritten page={data.page} />
       </div>
     </div>
   </main>

@@ -1,0 +1,20 @@
+import type { Node } from 'prosemirror-model';
+import { Step } from 'prosemirror-transform';
+import { applyStep } from '../history/moment';
+import type { LoggedJson } from '../history/work-line';
+import { partsOf, wordsWritten } from '../page/parts';
+import { schema } from '../page/schema';
+import { firstLevel, nextLevel, type Level } from './level';
+
+const words = (page: Node) => wordsWritten(page, partsOf(page));
+
+/** The level of a copy, told from its steps alone; null before the first. Those of one transaction carry the same time. */
+export function levelOfSteps(start: Node, steps: readonly LoggedJson[]): Level | null {
+  let page = start;
+  let level = firstLevel({ version: 0, words: words(page) });
+  for (const [index, { body, at, version }] of steps.entries()) {
+    page = applyStep(Step.fromJSON(schema, body), page);
+    if (steps[index + 1]?.at !== at) level = nextLevel(level, { at, version, words: words(page) });
+  }
+  return steps.length > 0 ? level : null;
+}

@@ -1,0 +1,69 @@
+/** Why a version is kept. */
+type KeptCause =
+  'handed out' | 'handed in' | 'handed back' | 'before putting back' | 'replaced' | 'named';
+
+/** A version that has a cause or a name. */
+export interface KeptVersion {
+  version: number;
+  /** Epoch milliseconds. */
+  at: number;
+  cause: KeptCause;
+  /** Who did what it is kept for; null where nobody in particular did. */
+  by: string | null;
+  /** Of a named one. */
+  name: string;
+}
+
+/** What happened to a page, as far as it keeps versions. */
+export interface HistoryEvent {
+  kind: string;
+  at: number;
+  person: string;
+  /** The version when it had happened. */
+  version: number;
+  note: string;
+}
+
+/**
+ * The kept versions of a page, oldest first.
+ * @param made when it was handed out, @param replaced when its students were given something else, in epoch milliseconds
+ * @param version the newest one
+ */
+export function keptVersions(
+  events: readonly HistoryEvent[],
+  { made, replaced, version }: { made: number; replaced: number | null; version: number },
+): KeptVersion[] {
+  const kept: KeptVersion[] = [
+    { version: 0, at: made, cause: 'handed out', by: null, name: '' },
+    ...events.flatMap(({ kind, at, person, version, note }): KeptVersion[] => {
+      switch (kind) {
+        case 'handed in':
+        case 'handed back':
+          return [{ version, at, cause: kind, by: person, name: '' }];
+        case 'put back':
+          return [{ version: version - 1, at, cause: 'before putting back', by: person, name: '' }];
+        case 'named':
+          return [{ version, at, cause: 'named', by: person, name: note }];
+        default:
+          return [];
+      }
+    }),
+  ];
+  if (replaced !== null)
+    kept.push({ version, at: replaced, cause: 'replaced', by: null, name: '' });
+  return kept.sort((a, b) => a.version - b.version || a.at - b.at);
+}
+
+/** A kept version in a word or two. */
+export function sayKept({ cause, name }: KeptVersion): string {
+  switch (cause) {
+    case 'named':
+      return name;
+    case 'replaced':
+      return 'before another page was given';
+    case 'before putting back':
+      return 'before it was put back';
+    default:
+      return cause;
+  }
+}

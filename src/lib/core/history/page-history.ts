@@ -1,0 +1,14 @@
+import type { KeptVersion } from './kept-versions';
+import type { LineSitting } from './work-line';
+
+/** How a page was written: its sittings, its kept versions, and whose names they carry. */
+export interface PageHistory {
+  /** The newest version. */
+  version: number;
+  line: LineSitting[];
+  kept: KeptVersion[];
+  /** Who wrote, or did what a version is kept for, by id. */
+  names: Record<string, string>;
+  timeZone: string;
+  mayPutBack: boolean;
+}

@@ -1,0 +1,152 @@
+import fc from 'fast-check';
+import type { Node } from 'prosemirror-model';
+import { findWrapping, Transform } from 'prosemirror-transform';
+import { describe, expect, it } from 'vitest';
+import { guardedTextKept } from '../page/guard';
+import { schema } from '../page/schema';
+import { applyStep, lastOf, momentIn, type Stretch } from './moment';
+import { pagePutBack, stepBetween } from './put-back';
+
+const { nodes } = schema;
+const text = (words: string) => schema.text(words);
+const start = nodes.doc.create(null, [
+  nodes.paragraph.create(null, text('The tide turns, and turns again.')),
+  nodes.paragraph.create(null, text('So do we.')),
+]);
+
+interface Edit {
+  kind: number;
+  at: number;
+  to: number;
+  words: string;
+}
+const edits = fc.array(
+  fc.record({
+    kind: fc.nat(6),
+    at: fc.double({ min: 0, max: 1, noNaN: true }),
+    to: fc.double({ min: 0, max: 1, noNaN: true }),
+    words: fc.constantFrom('a', 'turns', ' and ', '🌊', 'The tide turns'),
+  }),
+  { maxLength: 30 },
+);
+
+/** Typing, deleting over blocks, splitting, marking, listing, doubling: whatever an editor does to a page. */
+function edit(page: Transform, { kind, at, to, words }: Edit) {
+  const places: number[] = [];
+  page.doc.descendants((node, pos) => {
+    if (node.isTextblock) for (let i = 0; i <= node.content.size; i++) places.push(pos + 1 + i);
+  });
+  const [a = 1, b = 1] = [at, to]
+    .map((share) => places[Math.floor(share * (places.length - 1))] ?? 1)
+    .sort((x, y) => x - y);
+  if (kind <= 1) page.insert(a, text(words));
+  else if (kind === 2) page.delete(a, b);
+  else if (kind === 3) page.split(a);
+  else if (kind === 4) page.addMark(a, b, schema.mark('strong'));
+  else if (kind === 5) {
+    const range = page.doc.resolve(a).blockRange(page.doc.resolve(b));
+    const list = range && findWrapping(range, nodes.bullet_list);
+    if (list) page.wrap(range, list);
+  } else page.insert(0, page.doc.child(0));
+}
+
+function historyOf(made: readonly Edit[]) {
+  const all = new Transform(start);
+  const pages: Node[] = [start];
+  for (const one of made) edit(all, one);
+  let page = start;
+  for (const step of all.steps) pages.push((page = applyStep(step, page)));
+  const steps = all.steps.map((step, i) => ({
+    version: i + 1,
+    author: 'ada',
+    at: i,
+    body: step.toJSON() as object,
+  }));
+  return { pages, steps };
+}
+
+describe('any moment of a random history', () => {
+  it('is the page that a plain replay of all steps makes, whichever kept page it begins at', () => {
+    fc.assert(
+      fc.property(edits, fc.nat(), fc.nat(), (made, kept, wanted) => {
+        const { pages, steps } = historyOf(made);
+        const from = kept % pages.length;
+        const doc = pages[from]?.toJSON() as object;
+        const stretch: Stretch = { version: from, doc, steps: steps.slice(from) };
+        const version = from + (wanted % (lastOf(stretch) - from + 1));
+        expect(momentIn(stretch, version).toJSON()).toEqual(pages[version]?.toJSON());
+      }),
+    );
+  });
+
+  it('is not made up outside of what was read', () => {
+    const stretch: Stretch = { version: 3, doc: start.toJSON() as object, steps: [] };
+    expect(() => momentIn(stretch, 2)).toThrow(RangeError);
+    expect(() => momentIn(stretch, 4)).toThrow(RangeError);
+  });
+});
+
+describe('putting back', () => {
+  it('is one step to the very page: of random histories, A and then B is B', () => {
+    fc.assert(
+      fc.property(edits, fc.nat(), fc.nat(), (made, first, second) => {
+        const { pages } = historyOf(made);
+        const wanted = [first, second].map((n) => pages[n % pages.length] ?? start);
+        let page = pages.at(-1) ?? start;
+        for (const then of wanted) {
+          const step = stepBetween(page, pagePutBack(page, then, false));
+          const result = step ? applyStep(step, page) : page;
+          expect(result.eq(then)).toBe(true);
+          if (step) expect(applyStep(step.invert(page), result).eq(page)).toBe(true);
+          page = result;
+        }
+      }),
+    );
+  });
+
+  it('leaves alone what both pages begin and end with', () => {
+    const then = new Transform(start).insert(10, text('high ')).doc;
+    const step = stepBetween(then, start);
+    expect(step?.toJSON()).toMatchObject({ from: 10, to: 15 });
+    expect(stepBetween(start, start)).toBeNull();
+  });
+});
+
+describe('putting back a guarded page', () => {
+  const short = (id: string, words: string) =>
+    nodes.answer_short.create({ id }, words ? text(words) : null);
+  const choice = (id: string, chosen: string) =>
+    nodes.answer_choice.create(
+      { id },
+      ['up', 'down'].map((one) =>
+        nodes.choice.create({ id: one, chosen: one === chosen }, text(one)),
+      ),
+    );
+  const page = (asks: string, answer: string, chosen: string, ...more: Node[]) =>
+    nodes.doc.create(null, [
+      nodes.paragraph.create(null, text(asks)),
+      short('height', answer),
+      choice('way', chosen),
+      ...more,
+    ]);
+
+  it('is the page as it stood, while its own text is the same', () => {
+    const [then, now] = [page('How high? ', '2.4', 'up'), page('How high? ', '', '')];
+    expect(pagePutBack(now, then, true)).toBe(then);
+  });
+
+  it('puts the answers into the text as it is now, where that was corrected since', () => {
+    const then = page('How hihg? ', '2.4', 'up');
+    const added = [nodes.paragraph.create(null, text('And why? ')), short('why', 'The moon')];
+    const now = page('How high? ', '', 'down', ...added);
+    const back = pagePutBack(now, then, true);
+    expect(back.eq(page('How high? ', '2.4', 'up', ...added))).toBe(true);
+    expect(guardedTextKept(now, back)).toBe(true);
+  });
+
+  it('leaves an answer as it is that was of another kind then', () => {
+    const then = nodes.doc.create(null, [choice('height', 'up'), choice('way', 'up')]);
+    const now = page('How high? ', '2.4', '');
+    expect(pagePutBack(now, then, true).eq(page('How high? ', '2.4', 'up'))).toBe(true);
+  });
+});

@@ -1,0 +1,69 @@
+import { sittingsOf } from './sittings';
+
+/** A step as the log keeps it, without the page it was made on. */
+export interface LoggedJson {
+  /** The version that it made. */
+  version: number;
+  author: string;
+  /** Epoch milliseconds. */
+  at: number;
+  body: object;
+}
+
+/** A sitting as a line shows it. Instants in epoch milliseconds. */
+export interface LineSitting {
+  author: string;
+  from: number;
+  to: number;
+  /** The first and the last version that was made in it; others may have written between. */
+  first: number;
+  last: number;
+  /** Characters that came and that went. */
+  added: number;
+  removed: number;
+}
+
+function textIn(value: unknown): number {
+  if (Array.isArray(value)) return value.reduce<number>((sum, one) => sum + textIn(one), 0);
+  if (typeof value !== 'object' || value === null) return 0;
+  const text = 'text' in value && typeof value.text === 'string' ? [...value.text].length : 0;
+  return text + ('content' in value ? textIn(value.content) : 0);
+}
+
+const placeIn = (body: object, name: string): number => {
+  const value: unknown = Reflect.get(body, name);
+  return typeof value === 'number' ? value : 0;
+};
+
+/**
+ * How many characters a step brought and how many places it took away, told from its JSON alone. What is taken away
+ * counts the ends of its blocks, one each; what keeps the middle of its range (wrapping, lifting) took only what is
+ * around it, and a change of attributes or marks brings and takes nothing.
+ */
+export function sizeOfStep(body: object): { added: number; removed: number } {
+  const added = 'slice' in body ? textIn(body.slice) : 0;
+  const range = placeIn(body, 'to') - placeIn(body, 'from');
+  switch (Reflect.get(body, 'stepType')) {
+    case 'replace':
+      return { added, removed: range };
+    case 'replaceAround':
+      return { added, removed: range - (placeIn(body, 'gapTo') - placeIn(body, 'gapFrom')) };
+    default:
+      return { added: 0, removed: 0 };
+  }
+}
+
+/** The sittings of a page, told from its steps alone, so that the line is there before any page is. */
+export const workLine = (steps: readonly LoggedJson[]): LineSitting[] =>
+  sittingsOf(steps).map(({ author, from, to, steps: made }) => {
+    const sizes = made.map(({ body }) => sizeOfStep(body));
+    return {
+      author,
+      from,
+      to,
+      first: made[0]?.version ?? 0,
+      last: made.at(-1)?.version ?? 0,
+      added: sizes.reduce((sum, size) => sum + size.added, 0),
+      removed: sizes.reduce((sum, size) => sum + size.removed, 0),
+    };
+  });

@@ -1,0 +1,84 @@
+import type { Grant } from '../access/grant';
+import { HOLDERS } from '../copy/holders';
+import { inTransaction, type Tx } from '../db/transaction';
+import { notify } from '../message/messages';
+import { readPage } from '../page/page-store';
+import { Refusal } from '../page/refusal';
+import type { Using } from '../services';
+
+/**
+ * Puts a copy back as it stood at a version, as a new step. Its students are notified when one of the staff did it.
+ * @returns the version that it made
+ * @throws Refusal when it stands like that now, or its person may not write in it now
+ */
+export async function putBack(
+  app: Using<'db' | 'pages'>,
+  grant: Grant<'put back'>,
+  version: number,
+): Promise<{ version: number }> {
+  const { thing, person, relation } = grant;
+  const owner = relation === 'owner';
+  const now = await app.pages.open(thing.id);
+  if (version > now.version) throw new Refusal(404, 'This page has no such version yet.');
+  const then = await readPage(app.db, { ...thing, version: now.version }, version);
+  const event = { school_id: thing.school_id, page_id: thing.id, person_id: person.id };
+  let became = now.version;
+  await app.pages.putBack(
+    thing.id,
+    { id: person.id, owner },
+    {
+      then,
+      record: async (tx, becomes) => {
+        became = becomes;
+        await tx
+          .insertInto('event')
+          .values({ ...event, kind: 'put back', version: becomes, of_version: version })
+          .execute();
+        if (!owner) await notifyHolders(tx, grant, becomes);
+      },
+    },
+  );
+  return { version: became };
+}
+
+async function notifyHolders(tx: Tx, { thing, person }: Grant<'put back'>, version: number) {
+  const { people } = await tx
+    .selectFrom('page')
+    .select(HOLDERS.as('people'))
+    .where('id', '=', thing.id)
+    .executeTakeFirstOrThrow();
+  await notify(tx, {
+    school: thing.school_id,
+    people,
+    link: `/work/${thing.id}`,
+    fact: { kind: 'put back', title: thing.title, by: person.called },
+    cause: `put back ${thing.id} ${version}`,
+  });
+}
+
+/** Gives a version a name, by which it is found again. @throws Refusal when there is no such version */
+export async function nameVersion(
+  app: Using<'db'>,
+  { thing, person }: Grant<'put back'>,
+  { version, name }: { version: number; name: string },
+): Promise<void> {
+  await inTransaction(app.db, async (tx) => {
+    const page = await tx
+      .selectFrom('page')
+      .select('version')
+      .where('id', '=', thing.id)
+      .executeTakeFirstOrThrow();
+    if (version > page.version) throw new Refusal(404, 'This page has no such version yet.');
+    await tx
+      .insertInto('event')
+      .values({
+        school_id: thing.school_id,
+        page_id: thing.id,
+        person_id: person.id,
+        kind: 'named',
+        version,
+        note: name,
+      })
+      .execute();
+  });
+}

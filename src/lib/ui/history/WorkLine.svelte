@@ -1,0 +1,74 @@
+<script lang="ts">
+  import { Slider } from '@skeletonlabs/skeleton-svelte';
+  import type { KeptVersion } from '$core/history/kept-versions';
+  import type { LineSitting } from '$core/history/work-line';
+  import { grouped } from '$core/lists/grouped';
+
+  interface Props {
+    line: readonly LineSitting[];
+    kept: readonly KeptVersion[];
+    /** The newest version: the line's end. */
+    newest: number;
+    version: number;
+    /** The sitting of the chosen version, for a screen reader. */
+    says: string;
+    nameOf: (person: string) => string;
+    onchange: (version: number) => void;
+  }
+  let { line, kept, newest, version, says, nameOf, onchange }: Props = $props();
+
+  /** Each writer has a lane; most pages have one. */
+  const lanes = $derived([...grouped(line, ({ author }) => author)]);
+  const share = (at: number) => `${(100 * at) / Math.max(1, newest)}%`;
+  /** Heights go by the root, so that a pasted page does not flatten all else. In pixels. */
+  const TALLEST = 18;
+  const most = $derived(
+    Math.max(1, ...line.map(({ added, removed }) => Math.sqrt(Math.max(added, removed)))),
+  );
+  const tall = (characters: number) =>
+    `${characters === 0 ? 0 : Math.max(2, (TALLEST * Math.sqrt(characters)) / most)}px`;
+</script>
+
+<div class="mt-3 px-2">
+  {#each lanes as [author, sittings] (author)}
+    {#if lanes.length > 1}<p class="text-xs text-ink2">{nameOf(author)}</p>{/if}
+    <div class="relative h-10 border-b border-rule/50" aria-hidden="true">
+      <div class="absolute inset-x-0 top-1/2 border-t border-rule"></div>
+      {#each sittings as { from, first, last, added, removed } (from)}
+        <div
+          class="absolute top-0 h-full min-w-1 border-r border-sheet"
+          style:left={share(first - 1)}
+          style:width={share(last - first + 1)}
+        >
+          <span class="absolute bottom-1/2 w-full bg-spruce" style:height={tall(added)}></span>
+          <span class="absolute top-1/2 w-full bg-quiet" style:height={tall(removed)}></span>
+        </div>
+      {/each}
+      {#each kept as { version: at }, index (index)}
+        <span class="absolute inset-y-0 border-l border-dashed border-ink2" style:left={share(at)}
+        ></span>
+      {/each}
+    </div>
+  {/each}
+  <Slider
+    min={0}
+    max={Math.max(1, newest)}
+    step={1}
+    value={[version]}
+    disabled={newest === 0}
+    onValueChange={({ value }) => onchange(value[0] ?? 0)}
+    getAriaValueText={() => says}
+    aria-label={['Moment']}
+  >
+    <Slider.Control class="relative flex h-7 items-center">
+      <Slider.Track class="h-1 flex-1 rounded-full bg-rule">
+        <Slider.Range class="h-full rounded-full bg-ice" />
+      </Slider.Track>
+      <Slider.Thumb
+        index={0}
+        class="size-5 rounded-full border-2 border-ink bg-lamp focus-visible:outline-2 focus-visible:outline-offset-2"
+        ><Slider.HiddenInput /></Slider.Thumb
+      >
+    </Slider.Control>
+  </Slider>
+</div>

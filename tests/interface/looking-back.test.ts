@@ -1,0 +1,101 @@
+import type { Page } from 'playwright-core';
+import { describe, expect, it } from 'vitest';
+import { useStage } from '../support/stage';
+
+const stage = useStage();
+
+const saved = (page: Page) => page.getByText('everything is saved').first().waitFor();
+const moment = (page: Page) => page.getByRole('document', { name: 'The page at this moment' });
+
+async function lookBack(page: Page) {
+  await page.getByRole('button', { name: 'How it was written' }).click();
+  await moment(page).waitFor();
+}
+
+describe('how a copy was written', () => {
+  it('is looked through by its student, who puts a moment back and the later one again', async () => {
+    const { page } = await stage.enter('teo.calloway');
+    await page.getByRole('link', { name: 'Harbour sketch' }).first().click();
+    const writing = page.locator('.answer-writing').first();
+    await writing.click();
+    const [long, gone] = ['The quay is long.', 'Gone.'];
+    await page.keyboard.type(long);
+    await saved(page);
+    for (let i = 0; i < long.length; i++) await page.keyboard.press('Backspace');
+    await page.keyboard.type(gone);
+    await saved(page);
+    await lookBack(page);
+    await page.getByText('As it stands now').waitFor();
+    const slider = page.getByRole('slider', { name: 'Moment' });
+    expect(await slider.getAttribute('aria-valuetext')).toMatch(
+      /^Teo Calloway, .* characters added/,
+    );
+    // Back by keyboard, to before all was deleted.
+    await slider.focus();
+    const shown = async () => (await moment(page).textContent()) ?? '';
+    for (let i = 0; i < 60 && !(await shown()).includes(long); i++) {
+      await page.keyboard.press('ArrowLeft');
+      await page.locator('[aria-busy=false]', { has: moment(page) }).waitFor();
+    }
+    expect(await shown()).toContain(long);
+    expect(await shown()).not.toContain(gone);
+    await page.getByLabel('Name of this version').fill('The long quay’s “version”');
+    await page.getByRole('button', { name: 'Save name' }).click();
+    await page
+      .getByRole('button', { name: /^The long quay’s “version”, Teo Calloway/, pressed: true })
+      .waitFor();
+    await page.getByRole('button', { name: 'Put this back' }).click();
+    await page.getByText('The page is put back.').waitFor();
+    const mine = page.getByRole('textbox', { name: /your copy/ });
+    await expect.poll(() => mine.textContent()).toContain(long);
+    await page.getByRole('button', { name: /^before it was put back/ }).click();
+    await expect.poll(shown).toContain(gone);
+    await page.getByRole('button', { name: 'Put this back' }).click();
+    await expect.poll(() => mine.textContent()).toContain(gone);
+    await expect.poll(() => mine.textContent()).not.toContain(long);
+    // What was put back is written on in the same editor.
+    await writing.click();
+    await page.keyboard.type('And more. ');
+    await saved(page);
+  });
+
+  it('is looked through by the teacher; the student sees the page change and is told by whom', async () => {
+    const { page: student } = await stage.enter('luca.marchetti');
+    await student.getByRole('link', { name: 'Rule of twelfths' }).first().click();
+    const copy = student.getByRole('textbox', { name: /your copy/ });
+    await copy.waitFor();
+    const before = (await copy.textContent()) ?? '';
+    const { page: teacher } = await stage.enter('tamsin.orrey');
+    const id = new URL(student.url()).pathname.split('/').at(-1) ?? '';
+    await teacher.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+    await teacher.waitForURL(/classes\/[^/]+$/);
+    await teacher.goto(`${teacher.url()}/marking/${id}`);
+    await lookBack(teacher);
+    await teacher.getByRole('button', { name: /^handed out/ }).click();
+    await teacher.getByText('As it stood when it was handed out').waitFor();
+    await teacher.getByRole('button', { name: 'Put this back' }).click();
+    await expect.poll(() => copy.textContent()).not.toBe(before);
+    await student.goto('/mailbox');
+    await student.getByText('Put back as it stood before: Rule of twelfths').waitFor();
+    await student.getByText('Ms Orrey did it.').waitFor();
+    await teacher.getByRole('button', { name: /^before it was put back, Ms Orrey/ }).click();
+    await teacher.getByRole('button', { name: 'Put this back' }).click();
+    await student.goBack();
+    await expect.poll(() => copy.textContent()).toBe(before);
+  });
+
+  it('is seen by a marker, who cannot put it back; away from the server it says so', async () => {
+    const { page, context } = await stage.enter('bea.lindqvist');
+    await page.getByRole('link', { name: /^Mark: A light’s character/ }).click();
+    await page.waitForURL(/marking/);
+    await lookBack(page);
+    await page.getByRole('button', { name: /^handed out/ }).click();
+    await page.getByText('As it stood when it was handed out').waitFor();
+    expect(await page.getByRole('button', { name: 'Put this back' }).count()).toBe(0);
+    await page.getByRole('button', { name: 'How it was written' }).click();
+    await context.setOffline(true);
+    await page.getByRole('button', { name: 'How it was written' }).click();
+    await page.getByText('The server does not answer. Please try again.').waitFor();
+    await context.setOffline(false);
+  });
+});

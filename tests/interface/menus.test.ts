@@ -1,4 +1,4 @@
-import type { Page } from 'playwright-core';
+import type { Page, Route } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
 import { useStage } from '../support/stage';
 
@@ -85,6 +85,22 @@ describe('every command of every menu does what it says', () => {
     await expect.poll(sees, { timeout: 15_000 }).toBe(false);
   });
 
+  it('and leaves what is opened meanwhile open', async () => {
+    const { page } = await stage.enter('tamsin.orrey');
+    await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+    await page.getByRole('link', { name: 'Plan', exact: true }).click();
+    let held: Route | undefined;
+    await page.route(/\?\/area$/, (route) => {
+      held = route;
+    });
+    await choose(page, /^More about How a light/, 'Into the cupboard');
+    await page.getByRole('button', { name: /^More about Depths along the quay/ }).click();
+    await page.getByRole('button', { name: 'To the shelf' }).waitFor();
+    await held?.continue();
+    await page.getByText('in the cupboard: staff only').nth(1).waitFor();
+    expect(await page.getByRole('button', { name: 'To the shelf' }).count()).toBe(1);
+  });
+
   it('in an assignment: more time, excused, as for all', async () => {
     const { page } = await stage.enter('tamsin.orrey');
     await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
@@ -98,7 +114,9 @@ describe('every command of every menu does what it says', () => {
     await expect.poll(() => asked(page, path), { timeout: 15_000 }).toContain('excused');
     await page.getByText('excused').first().waitFor();
     await page.goto(path);
+    const answered = page.waitForResponse((answer) => answer.request().method() === 'POST');
     await choose(page, 'More about Tarn, Tomas', 'Remove exception');
+    await answered;
     await page.goto(path);
     await choose(page, 'More about Tarn, Tomas', 'Extension …');
     await page.getByRole('button', { name: 'Save', exact: true }).first().waitFor();
@@ -113,7 +131,7 @@ describe('every command of every menu does what it says', () => {
     await expect.poll(isIn, { timeout: 15_000 }).toBe(false);
     await page.goto('/school');
     await choose(page, 'More about Bea Lindqvist', 'Enable the account');
-    await page.goto('/school');
+    await page.getByText('bea.lindqvist, disabled').waitFor({ state: 'detached' });
     await choose(page, 'More about Bea Lindqvist', 'New password');
     await page.getByText('New passwords, shown this once').waitFor();
     const password = await page

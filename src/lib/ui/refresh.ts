@@ -20,13 +20,35 @@ export async function readAgain(dependency?: `uncia:${string}`): Promise<void> {
   await (dependency ? invalidate(dependency) : invalidateAll());
 }
 
+/**
+ * SvelteKit gives the focus away once a form has succeeded, unless something asks for it: whoever has gone on to another
+ * field or menu by then would lose their place. What has the focus asks for it until the answer is taken in.
+ */
+async function keepingFocus(takeIn: () => void | Promise<void>): Promise<void> {
+  let holder: Element | null = null;
+  const release = () => holder?.removeAttribute('autofocus');
+  const hold = () => {
+    release();
+    holder = document.activeElement;
+    holder?.setAttribute('autofocus', '');
+  };
+  hold();
+  document.addEventListener('focusin', hold);
+  try {
+    await takeIn();
+  } finally {
+    document.removeEventListener('focusin', hold);
+    release();
+  }
+}
+
 /** A form that is sent without leaving the view. Its answer does not stop another view that is on its way. */
 export const enhance = (form: HTMLFormElement, submit?: SubmitFunction) =>
   enhanceForm(form, async (input) => {
     const settle = await submit?.(input);
     return async (answer) => {
       if (navigating.to) return;
-      await (settle ? settle(answer) : answer.update());
+      await keepingFocus(() => (settle ? settle(answer) : answer.update()));
     };
   });
 

@@ -4,12 +4,13 @@ import type { App } from '../src/lib/server/app';
 import { beginPage } from '../src/lib/server/course/begin-page';
 import { saveCodes, readCodes, tag } from '../src/lib/server/course/codes';
 import { writeNote } from '../src/lib/server/course/notes';
+import type { Scoring } from '../src/lib/core/marking/scoring';
 import { beginRubric } from '../src/lib/server/course/rubrics';
 import { addUnit } from '../src/lib/server/course/units';
-import type { RubricTable } from '../src/lib/core/marking/rubric';
 import { writeKey } from '../src/lib/server/course/answer-keys';
 import { ORIGINALS, SKETCH_ADAPTED, type DemoOriginal } from './originals';
 import { READINGS } from './readings';
+import { RUBRICS } from './rubrics';
 
 export const UNITS = ['The tide', 'Lights', 'Shore', 'Storm'] as const;
 
@@ -21,52 +22,6 @@ const UNIT_OF: Record<DemoOriginal['key'], (typeof UNITS)[number]> = {
   profile: 'Shore',
   pilot: 'Shore',
   master: 'Lights',
-};
-
-const SKETCH_RUBRIC: RubricTable = {
-  levels: [5, 3, 2, 0],
-  criteria: [
-    {
-      id: 'truth',
-      title: 'True to the harbour',
-      descriptors: [
-        'Everything a skipper needs is where it is.',
-        'One thing is out of place.',
-        'Several things are out of place.',
-        'It could be any harbour.',
-      ],
-    },
-    {
-      id: 'symbols',
-      title: 'Chart symbols',
-      descriptors: [
-        'All as on the chart of Skerry Point.',
-        'Nearly all as on the chart.',
-        'Some are made up.',
-        'None are used.',
-      ],
-    },
-    {
-      id: 'depths',
-      title: 'Depths',
-      descriptors: [
-        'Four or more, with their unit.',
-        'Three, or the unit is missing.',
-        'One or two.',
-        'None.',
-      ],
-    },
-    {
-      id: 'words',
-      title: 'What it leaves out, and why',
-      descriptors: [
-        'Gives a reason for each thing left out.',
-        'Gives some reasons.',
-        'Says what is left out, not why.',
-        'Says nothing.',
-      ],
-    },
-  ],
 };
 
 /** The curriculum of Skerry Point School, as far as it goes here. */
@@ -90,9 +45,10 @@ const TAGS = [
 export interface Originals {
   of: (key: DemoOriginal['key']) => string;
   sketchAdapted: string;
+  rubricOf: (key: DemoOriginal['key']) => Scoring['rubric'] | null;
 }
 
-/** The course Coast & Chart, with its units, originals, readings, rubric and notes. */
+/** The course Coast & Chart, with its units, originals, readings, rubrics and notes. */
 export async function fillCourse(
   app: App,
   spec: { school: number; course: string; teacher: string; at: Date },
@@ -117,8 +73,12 @@ export async function fillCourse(
     const known = codes.filter((one) => one.code === code).map(({ id }) => id);
     await tag(app.db, grant, { on: { page: originals.get(key) ?? '' }, codes: known });
   }
-  const rubric = { unit: units.get('Lights') ?? null, title: 'Harbour sketch, scored' };
-  await beginRubric(app.db, grant, rubric, SKETCH_RUBRIC);
+  const rubrics = new Map<string, Scoring['rubric']>();
+  for (const [key, { title, table }] of Object.entries(RUBRICS)) {
+    const unit = units.get('Lights') ?? null;
+    const id = await beginRubric(app.db, grant, { unit, title }, table);
+    rubrics.set(key, { id, title, version: 0, table });
+  }
   const note = (about: 'page' | 'unit', id: string | undefined, text: string) =>
     writeNote(app.db, grant, { about, id: id ?? '', text });
   await note('page', originals.get('twelfths'), 'Make the second table shorter next time.');
@@ -139,5 +99,9 @@ export async function fillCourse(
     .set({ adapted: true, from_id: originals.get('sketch') ?? null, from_version: 0 })
     .where('id', '=', sketchAdapted)
     .execute();
-  return { of: (key) => originals.get(key) ?? '', sketchAdapted };
+  return {
+    of: (key) => originals.get(key) ?? '',
+    sketchAdapted,
+    rubricOf: (key) => rubrics.get(key) ?? null,
+  };
 }

@@ -12,6 +12,7 @@ import { SKETCH_ADAPTED } from './originals';
 import { FATES, plans, type Assigned } from './plans';
 import { putWritten } from './put-written';
 import { DAY, letJoin, makeSchool, MINUTE, type DemoClass, type School } from './school';
+import { scorerBy, type ScoreBy } from './score-by';
 import { handOutShared } from './shared-work';
 import { writeHistory } from './write-history';
 
@@ -36,6 +37,7 @@ async function handOutPlan(
       title: plan.original.title,
       instructions: plan.instructions,
       points: plan.points,
+      rubric: originals.rubricOf(plan.original.key)?.id ?? null,
       originals: [{ page: original, delivery: 'one each' }],
       classes: school.classes.map((klass) => ({ class: klass.id, unit: klass.units[plan.unit] })),
       due: { kind: 'lesson', nth: plan.due - plan.out },
@@ -70,6 +72,7 @@ async function handOutPlan(
         out: at,
         due: due.get(klass.id) ?? school.now,
         shift: place * 8,
+        scoreBy: scorerBy(chance, originals, plan.original.key),
         copyOf: (student) => {
           const copy = copyOf.get(student);
           const doc = copy?.source_id === original ? plan.original.page : SKETCH_ADAPTED;
@@ -89,6 +92,7 @@ function writeCopies(
     out: number;
     due: number;
     shift: number;
+    scoreBy: ScoreBy;
     copyOf: (student: string) => { id: string; page: HeldPage } | null;
   },
 ) {
@@ -100,7 +104,8 @@ function writeCopies(
   return klass.students.flatMap((student, index) => {
     const copy = given.copyOf(student);
     if (!copy) return [];
-    const start = { ...copy, student, out: first, due: given.due, lessons };
+    const { due, scoreBy } = given;
+    const start = { ...copy, student, out: first, due, lessons, scoreBy };
     const fate = plan.fate((index + given.shift) % FATES);
     return [{ id: copy.id, ...writeHistory(chance, school, start, plan, fate) }];
   });

@@ -8,6 +8,7 @@ import type { HeldPage } from '../src/lib/server/page/held-page';
 import type { StepRow } from '../src/lib/server/page/changing-page';
 import { insertSteps, writeSnapshots } from '../src/lib/server/page/write-changes';
 import type { School } from './school';
+import type { DemoScore } from './score-by';
 
 /** What was done with a copy, as it goes into the tables. Instants in epoch milliseconds. */
 export interface WrittenCopy {
@@ -19,7 +20,7 @@ export interface WrittenCopy {
   rows: StepRow[];
   snapshots: HeldPage[];
   events: { kind: EventKind; at: number; person: string; note?: string }[];
-  scores: { points: string; at: number }[];
+  scores: (DemoScore & { at: number })[];
 }
 
 /** Puts copies' histories down as if they had been written here, and what is kept of them for speed. */
@@ -51,6 +52,16 @@ export async function putWritten(
         await writeSnapshots(app.db, new Date(snapshot.lastAt), [
           { id, school: school.id, held: snapshot },
         ]);
+    const given: { id: string; at: number }[] = [];
+    for (const { at, ...score } of scores) {
+      const row = { school_id: school.id, page_id: id, person_id: school.teacher };
+      const { id: number } = await app.db
+        .insertInto('score')
+        .values({ ...row, ...score, at: new Date(at), version: held.version })
+        .returning('id')
+        .executeTakeFirstOrThrow();
+      given.push({ id: number, at });
+    }
     if (events.length > 0)
       await app.db
         .insertInto('event')
@@ -65,20 +76,10 @@ export async function putWritten(
               kind,
               version: held.version,
               note: note ?? '',
+              score_id:
+                kind === 'handed back' ? (given.findLast((one) => one.at <= at)?.id ?? null) : null,
             })),
         )
-        .execute();
-    for (const { points, at } of scores)
-      await app.db
-        .insertInto('score')
-        .values({
-          school_id: school.id,
-          page_id: id,
-          person_id: school.teacher,
-          points,
-          at: new Date(at),
-          version: held.version,
-        })
         .execute();
     await commentOn(app, school, id, held, 'you can’t just draw a straight line', [
       'This is the heart of it. What curve would you draw instead?',

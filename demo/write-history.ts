@@ -7,6 +7,7 @@ import type { Chance } from './chance';
 import type { Assigned, Fate } from './plans';
 import type { WrittenCopy } from './put-written';
 import { DAY, MINUTE, type School } from './school';
+import type { ScoreBy } from './score-by';
 import { writeAnswers } from './write-copy';
 
 /** Writes one copy's history as its student would have made it. */
@@ -20,6 +21,7 @@ export function writeHistory(
     out: number;
     due: number;
     lessons: number[];
+    scoreBy: ScoreBy;
   },
   plan: Assigned,
   fate: Fate,
@@ -95,7 +97,7 @@ export function writeHistory(
     const at = Math.min(copy.due + DAY + chance.whole(0, 90) * MINUTE, school.now - 20 * MINUTE);
     if ('points' in fate && at > handedIn) {
       events.push({ kind: 'looked', at: at - 4 * MINUTE, person: school.teacher });
-      givenScores.push({ points: fate.points, at });
+      givenScores.push({ ...copy.scoreBy(fate.points), at });
       if (fate.is !== 'marked')
         events.push({ kind: 'handed back', at: at + 1000, person: school.teacher });
       if (fate.is === 'revising')

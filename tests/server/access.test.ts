@@ -111,7 +111,7 @@ describe('access', () => {
       { part: 'number', key: { kind: 'number', value: '773.25', tolerance: '', unit: 'm' } },
       'PUT',
     );
-    await teacher?.send(`/pages/${copy}/marking`, { move: 'score', points: '8.75' });
+    await teacher?.send(`/pages/${copy}/marking`, { move: 'score', given: { points: '8.75' } });
     for (const path of [
       `/work/${copy}/__data.json`,
       '/work/__data.json',

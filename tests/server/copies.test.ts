@@ -4,7 +4,8 @@ import { describe, expect, it } from 'vitest';
 import { stateOf } from '../../src/lib/core/copy/state';
 import { schema } from '../../src/lib/core/page/schema';
 import { readCopies, readCopy } from '../../src/lib/server/copy/facts';
-import { handBack, handIn, looked, opened, score, takeBack } from '../../src/lib/server/copy/moves';
+import { handBack, score } from '../../src/lib/server/copy/marking';
+import { handIn, looked, opened, takeBack } from '../../src/lib/server/copy/moves';
 import { readRecord } from '../../src/lib/server/copy/open-copy';
 import { readOwnStanding } from '../../src/lib/server/copy/own-work';
 import { addComment, beginThread, readThreads } from '../../src/lib/server/copy/threads';
@@ -122,20 +123,20 @@ describe('the life of a copy', () => {
     await expect(takeBack(test.app, await toWork(test.app, student))).rejects.toThrow(
       'looking at this copy',
     );
-    await score(test.app, await toMark(test.app, teacher), '6');
+    await score(test.app, await toMark(test.app, teacher), { given: { points: '6' } });
     expect(await state()).toBe('marked');
     const back = async () =>
       (await readOwnStanding(test.app.db, await toWork(test.app, student))).points;
     expect(await back()).toBeNull();
-    await handBack(test.app, await toMark(test.app, teacher), '6.5');
+    await handBack(test.app, await toMark(test.app, teacher), { given: { points: '6.5' } });
     expect(await state()).toBe('handed back');
     expect(await back()).toBe('6.50');
     await write(2, 3, PLACES.short, 'very ');
     expect(await state()).toBe('revising');
     await handIn(test.app, await toWork(test.app, student), '');
-    await score(test.app, await toMark(test.app, teacher), '9');
+    await score(test.app, await toMark(test.app, teacher), { given: { points: '9' } });
     expect(await back()).toBe('6.50');
-    await handBack(test.app, await toMark(test.app, teacher), '9');
+    await handBack(test.app, await toMark(test.app, teacher), { given: { points: '9' } });
     expect(await back()).toBe('9.00');
     const record = await readRecord(test.app, page);
     expect(record.filter(({ what }) => what === 'scored').map(({ points }) => points)).toEqual([
@@ -153,9 +154,9 @@ describe('the life of a copy', () => {
     await expect(takeBack(test.app, await toWork(test.app, student))).rejects.toThrow(
       'nothing handed in',
     );
-    await expect(handBack(test.app, await toMark(test.app, teacher), '5')).rejects.toThrow(
-      'not been opened',
-    );
+    await expect(
+      handBack(test.app, await toMark(test.app, teacher), { given: { points: '5' } }),
+    ).rejects.toThrow('not been opened');
     await handIn(test.app, await toWork(test.app, student), '');
     await expect(handIn(test.app, await toWork(test.app, student), '')).rejects.toThrow(
       'handed in already',

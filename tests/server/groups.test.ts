@@ -5,7 +5,7 @@ import {
   readGroupings,
   readReached,
 } from '../../src/lib/server/class/groups';
-import { score } from '../../src/lib/server/copy/moves';
+import { score } from '../../src/lib/server/copy/marking';
 import { useApp } from '../support/app';
 import { assign, makeSchool, type TestSchool } from '../support/school';
 import { inClass, toMark } from '../support/grants';
@@ -72,11 +72,13 @@ describe('groups', () => {
     const ten = await assign(test.app, school, { points: '10' });
     const twenty = await assign(test.app, school, { points: '20' });
     const give = async (page = '', points: string) =>
-      score(test.app, await toMark(test.app, { page, person: school.teacher }), points);
+      score(test.app, await toMark(test.app, { page, person: school.teacher }), {
+        given: { points },
+      });
     await give(ten.copies[0], '4');
     await give(ten.copies[0], '9');
     await give(twenty.copies[0], '5');
-    const reached = await readReached(test.app.db, school.class);
+    const reached = await readReached(test.app.db, school.class, school.teacher);
     expect(Object.keys(reached)).toEqual([student]);
     expect(reached[student]).toBeCloseTo(0.575, 10);
   });

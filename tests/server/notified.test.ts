@@ -16,7 +16,8 @@ import {
 import { notify, readMailbox, setMailRule } from '../../src/lib/server/message/messages';
 import { find } from '../../src/lib/server/find/find';
 import { notifyHandedOut, remind } from '../../src/lib/server/handout/notify-students';
-import { handBack, handIn, opened, takeBack } from '../../src/lib/server/copy/moves';
+import { handBack } from '../../src/lib/server/copy/marking';
+import { handIn, opened, takeBack } from '../../src/lib/server/copy/moves';
 import { beginOwnPage, copyReading } from '../../src/lib/server/copy/own-pages';
 import { Mailer } from '../../src/lib/server/mail/mailer';
 import { mailServer } from '../../standins/mail/mail';

@@ -89,7 +89,7 @@ const WRITES: Record<string, (n: number) => Promise<Response | undefined>> = {
     teacher[0]?.send(`/pages/${copy(n)}/threads`, { text: 'Hm?', anchor: null }),
   'hand in': async (n) => students[n]?.send(`/pages/${copy(n)}/moves`, { move: 'hand in' }),
   'hand back': async (n) =>
-    teacher[0]?.send(`/pages/${copy(n)}/marking`, { move: 'hand back', points: '7' }),
+    teacher[0]?.send(`/pages/${copy(n)}/marking`, { move: 'hand back', given: { points: '7' } }),
   'allow more time': async (n) =>
     teacher[0]?.submit(inClass(`/assignments/${assigned.assignment}?/allow`), {
       student: school.students[n] ?? '',

@@ -344,7 +344,7 @@ describe('a score that is not handed back', () => {
     const [copy = ''] = copies;
     await write(copy, first(), PLACES.short, 'sand');
     const teacher = await visit('teacher');
-    await teacher.send(`/pages/${copy}/marking`, { move: 'score', points: '8.75' });
+    await teacher.send(`/pages/${copy}/marking`, { move: 'score', given: { points: '8.75' } });
     const student = await visit('student1');
     const moved = await student.send(`/pages/${copy}/moves`, { move: 'hand in' });
     expect(moved.status).toBe(200);

@@ -2,7 +2,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { News } from '../../src/lib/core/live/news';
 import { closeClass } from '../../src/lib/server/class/open-class';
 import { readCopy } from '../../src/lib/server/copy/facts';
-import { handBack, opened, score } from '../../src/lib/server/copy/moves';
+import { handBack, score } from '../../src/lib/server/copy/marking';
+import { opened } from '../../src/lib/server/copy/moves';
 import { NewsHub } from '../../src/lib/server/live/news-hub';
 import { newsStream } from '../../src/lib/server/live/stream';
 import { useApp } from '../support/app';
@@ -111,17 +112,23 @@ describe('news of a copy', () => {
       await heardBy(await visit('other')),
     ];
     await opened(test.app, await toSee(test.app, { page, person: student }));
-    await score(test.app, await toMark(test.app, { page, person: school.marker }), '3.5');
+    await score(test.app, await toMark(test.app, { page, person: school.marker }), {
+      given: { points: '3.5' },
+    });
     const last = (news: News[]) => copies(news).at(-1)?.row;
     await expect.poll(() => last(teacher.news())?.points).toBe('3.50');
     await expect.poll(() => last(mine.news())?.openers).toEqual([student]);
     expect(JSON.stringify(mine.news())).not.toContain('3.50');
-    await handBack(test.app, await toMark(test.app, { page, person: school.teacher }), '4');
+    await handBack(test.app, await toMark(test.app, { page, person: school.teacher }), {
+      given: { points: '4' },
+    });
     await expect.poll(() => last(mine.news())?.points).toBe('4.00');
     // What was withdrawn is no news to its student any more, and a closed class is none at all.
     await withdrawAs(test.app, school.teacher, assignment, school.class, true);
     const before = copies(mine.news()).length;
-    await score(test.app, await toMark(test.app, { page, person: school.teacher }), '5');
+    await score(test.app, await toMark(test.app, { page, person: school.teacher }), {
+      given: { points: '5' },
+    });
     await expect.poll(() => last(teacher.news())?.points).toBe('5.00');
     expect(copies(mine.news())).toHaveLength(before);
     expect(stranger.news()).toEqual([]);

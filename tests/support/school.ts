@@ -219,6 +219,7 @@ export async function assign(
     title?: string;
     due?: Date | null;
     points?: string;
+    rubric?: string | null;
   } = {},
 ): Promise<Assigned> {
   const {
@@ -227,6 +228,7 @@ export async function assign(
     title = 'A task: “really?”',
     due = null,
     points = '10',
+    rubric = null,
   } = options;
   const at = new Date();
   const original = await newPage(
@@ -239,6 +241,7 @@ export async function assign(
     spec: plainSpec(original, school.class, {
       title,
       points,
+      rubric,
       guarded,
       due: due
         ? { kind: 'at', local: writeLocalTime(due.getTime(), 'Europe/Dublin') }

@@ -24,7 +24,9 @@ export interface CopyRow {
   mask: string;
   words: number;
   version: number;
-  /** The last score, a decimal text. */
+  /** Its last score: an id. */
+  score: string | null;
+  /** What that comes to: a decimal text. */
   points: string | null;
   /** The points that it was last handed back with. */
   pointsBack: string | null;
@@ -39,6 +41,7 @@ export function asStudentSees(copy: CopyRow, student: string): CopyRow {
   const points = copy.pointsBack;
   return {
     ...copy,
+    score: null,
     points,
     // The headcount is the staff's.
     loss: null,

@@ -125,10 +125,10 @@ export function takeBackFault(
 
 /**
  * Why a copy cannot be handed back now; null when it can. Work that was not handed in can be: a teacher may end an
- * assignment with what is there. Who may do it says the line `mark` of the table of rights.
+ * assignment with what is there, and score what was done elsewhere. Who may do it says the line `mark` of the table of rights.
  */
 export const handBackFault = (facts: CopyFacts): 'is untouched' | null =>
-  facts.opened === null && facts.written === null ? 'is untouched' : null;
+  facts.opened === null && facts.written === null && facts.scored === null ? 'is untouched' : null;
 
 /** Whether its students are reminded that it is due. @param now epoch milliseconds */
 export const wantsReminder = (facts: CopyFacts, now: number): boolean =>

@@ -33,6 +33,7 @@ const copy = (of: Partial<CopyRow>): CopyRow => ({
   mask: '',
   words: 34,
   version: 12,
+  score: null,
   points: null,
   pointsBack: null,
   loss,

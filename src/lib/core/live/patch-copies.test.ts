@@ -21,6 +21,7 @@ const row = (id: string, of: Partial<CopyRow> = {}, events: CopyEvent[] = []): C
     mask: '00',
     words: 0,
     version: 0,
+    score: null,
     points: null,
     pointsBack: null,
     loss: null,

@@ -20,6 +20,7 @@ function patched<T extends CopyRow>(copy: T, news: News, me: string): T {
     version,
     loss: isOlder ? copy.loss : row.loss,
     lossAccepted: row.lossAccepted,
+    score: row.score,
     points: row.points,
     pointsBack: row.pointsBack,
     openers: row.openers,

@@ -24,6 +24,8 @@ export function writePoints(points: string): string {
   return value.toString();
 }
 
+export const samePoints = (a: string, b: string): boolean => new Decimal(a).eq(b);
+
 /** A sentence when these points are more than the assignment has, else null: more is allowed, but said. */
 export function morePointsThanAsked(points: string, most: string | null): string | null {
   if (most === null || new Decimal(points).lte(most)) return null;

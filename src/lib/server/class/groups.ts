@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { reachedSoFar } from '$core/groups/reached';
 import type { Grant } from '../access/grant';
-import { HOLDERS } from '../copy/holders';
+import { readCopies } from '../copy/facts';
 import type { Database } from '../db/connect';
 import { Refusal } from '../page/refusal';
 import { readStudents } from './board';
@@ -128,25 +128,23 @@ export const dropGrouping = (db: Database, { thing }: Grant<'manage the class'>,
   db.deleteFrom('grouping').where('id', '=', id).where('class_id', '=', thing.id).execute();
 
 /** What each student of a class reached so far, from 0 to 1. For balancing groups. */
-export async function readReached(db: Database, klass: string): Promise<Record<string, number>> {
-  const rows = await db
-    .selectFrom('page')
-    .innerJoin('assignment', 'assignment.id', 'page.assignment_id')
-    .innerJoinLateral(
-      (eb) =>
-        eb
-          .selectFrom('score')
-          .select('points')
-          .whereRef('score.page_id', '=', 'page.id')
-          .orderBy('score.id', 'desc')
-          .limit(1)
-          .as('last'),
-      (join) => join.onTrue(),
-    )
-    .select([HOLDERS.as('members'), 'last.points', 'assignment.points as most'])
-    .where('page.class_id', '=', klass)
+export async function readReached(
+  db: Database,
+  klass: string,
+  viewer: string,
+): Promise<Record<string, number>> {
+  const assignments = await db
+    .selectFrom('assignment_class')
+    .innerJoin('assignment', 'assignment.id', 'assignment_class.assignment_id')
+    .select(['assignment.id', 'assignment.points'])
+    .where('class_id', '=', klass)
     .execute();
+  const mostOf = new Map(assignments.map(({ id, points }) => [id, points]));
+  const copies = await readCopies(db, { class: klass }, viewer);
   return reachedSoFar(
-    rows.flatMap(({ members, points, most }) => (points && most ? { members, points, most } : [])),
+    copies.flatMap(({ assignment, members, points }) => {
+      const most = mostOf.get(assignment);
+      return points && most ? [{ members, points, most }] : [];
+    }),
   );
 }

@@ -120,11 +120,14 @@ export async function viewSources(
   };
 }
 
-export async function viewGroups(db: Database, { thing: klass }: Grant<'manage the class'>) {
+export async function viewGroups(
+  db: Database,
+  { thing: klass, person }: Grant<'manage the class'>,
+) {
   return {
     klass,
     students: await readStudents(db, klass.id),
-    reached: await readReached(db, klass.id),
+    reached: await readReached(db, klass.id, person.id),
     groupings: await readGroupings(db, klass.id),
   };
 }

@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import { reduceEvents, type CopyEvent } from '$core/copy/reduce';
 import type { Loss } from '$core/headcount/level';
 import type { CopyRow } from '$core/copy/copy-row';
+import { pointsOf, type KeptScore } from '$core/marking/scoring';
 import type { Delivery } from '$core/handout/spec';
 import { HOLDERS, pagesOf } from './holders';
 import type { Connection } from '../page/page-store';
@@ -33,15 +34,32 @@ interface Row {
   words: number;
   version: number;
   loss: Loss | null;
-  points: string | null;
-  points_back: string | null;
+  most: string | null;
+  given: ScoreRow | null;
+  back: ScoreRow | null;
   written: Date | null;
   /** Kind, time in epoch milliseconds, person: in the order in which they happened. */
   events: [CopyEvent['kind'], number, string][] | null;
-  scored: Date | null;
   due_at: Date | null;
   allowance: 'extension' | 'excused' | 'as for all' | null;
 }
+
+/** As JSON: numbers would be binary fractions, so points are texts. */
+interface ScoreRow {
+  id: string;
+  /** Epoch milliseconds. */
+  at: number;
+  points: string | null;
+  sum: string | null;
+  most: string | null;
+}
+const SCORE = sql`jsonb_build_object('id', score.id::text, 'at', floor(extract(epoch from score.at) * 1000),
+  'points', points::text, 'sum', rubric_points::text, 'most', rubric_most::text)`;
+
+const keptScore = ({ points, sum, most }: ScoreRow): KeptScore => ({
+  points,
+  rubric: sum === null || most === null ? null : { points: sum, most },
+});
 
 const time = (at: Date | null) => at?.getTime() ?? null;
 
@@ -90,9 +108,9 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       coalesce(page.done_mask, repeat('0', jsonb_array_length(coalesce(begun.parts, '[]'::jsonb)))) as mask,
       coalesce(page.words, 0) as words, page.level -> 'loss' as loss, page.written_at as written,
       coalesce(allowed.due_at, chosen.due_at) as due_at, allowed.kind as allowance,
-      given.points, given.at as scored, back.points as points_back,
+      assignment.points::text as most, given.score as given, back.score as back,
       happened.events
-    from chosen join page using (id)
+    from chosen join page using (id) join assignment on assignment.id = page.assignment_id
     left join snapshot begun on begun.page_id = page.source_id and begun.version = page.source_version
     left join lateral (
       select jsonb_agg(jsonb_build_array(kind, floor(extract(epoch from at) * 1000), person_id) order by id) as events
@@ -102,16 +120,17 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       where allowance.assignment_id = page.assignment_id and allowance.person_id = page.student_id
       order by id desc limit 1) allowed on true
     left join lateral (
-      select points::text, at from score where score.page_id = page.id order by id desc limit 1) given on true
+      select ${SCORE} as score from score where score.page_id = page.id order by score.id desc limit 1) given on true
     left join lateral (
-      select points::text from score
-      where score.page_id = page.id and score.at <= (
-        select max(at) from event where event.page_id = page.id and kind = 'handed back')
-      order by id desc limit 1) back on true
+      select ${SCORE} as score from event join score on score.id = event.score_id
+      where event.id = (
+        select max(id) from event where event.page_id = page.id and kind = 'handed back')) back on true
     order by page.made_at, page.id`.execute(db);
   return rows.map((row) => {
     const happened = (row.events ?? []).map(([kind, at, person]) => ({ kind, at, person }));
     const { openers, ...handing } = reduceEvents(happened, viewer);
+    const { most, given, back } = row;
+    const isScored = given !== null && (given.points ?? given.sum) !== null;
     return {
       id: row.id,
       assignment: row.assignment_id,
@@ -128,13 +147,14 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       version: row.version,
       loss: row.loss,
       lossAccepted: happened.findLast(({ kind }) => kind === 'loss accepted')?.at ?? null,
-      points: row.points,
-      pointsBack: row.points_back,
+      score: given?.id ?? null,
+      points: given && pointsOf(keptScore(given), most),
+      pointsBack: back && pointsOf(keptScore(back), most),
       facts: {
         ...handing,
         written: time(row.written),
         attached: null,
-        scored: time(row.scored),
+        scored: isScored ? given.at : null,
         due: time(row.due_at),
         allowance: row.allowance === 'as for all' ? null : row.allowance,
       },

@@ -1,4 +1,5 @@
 import { sittingsOf } from '$core/history/sittings';
+import { Scoring } from '$core/marking/scoring';
 import type { Using } from '../services';
 import { readSetAside } from '../page/set-aside';
 import type { CopyRow } from '$core/copy/copy-row';
@@ -50,9 +51,10 @@ export interface RecordEntry {
   by: string;
   note: string;
   points: string | null;
+  scoring: Scoring | null;
 }
 
-/** What happened to a copy, in order: openings, handings, looks and every score. */
+/** What happened to a copy, in order: openings, handings and every score. */
 export async function readRecord(app: Using<'db'>, page: string): Promise<RecordEntry[]> {
   const events = await app.db
     .selectFrom('event')
@@ -64,19 +66,24 @@ export async function readRecord(app: Using<'db'>, page: string): Promise<Record
   const scores = await app.db
     .selectFrom('score')
     .innerJoin('person', 'person.id', 'score.person_id')
-    .select(['score.at', 'score.points', 'person.given', 'person.called'])
+    .select(['score.at', 'score.points', 'score.scoring', 'person.given', 'person.called'])
     .where('page_id', '=', page)
     .execute();
   return [
-    ...events.map((row) => ({ ...row, points: null })),
-    ...scores.map((row) => ({ ...row, what: 'scored', note: '' })),
+    ...events.map((row) => ({ ...row, points: null, scoring: null })),
+    ...scores.map((row) => ({
+      ...row,
+      what: row.points === null && row.scoring === null ? 'points removed' : 'scored',
+      note: '',
+    })),
   ]
-    .map(({ at, what, given, called, note, points }) => ({
+    .map(({ at, what, given, called, note, points, scoring }) => ({
       at: at.getTime(),
       what,
       by: called || given,
       note,
       points,
+      scoring: scoring && Scoring.parse(scoring),
     }))
     .sort((a, b) => a.at - b.at);
 }

@@ -6,6 +6,7 @@ import type { Database } from '../db/connect';
 import type { Connection } from '../page/page-store';
 import { asStudentSees, type CopyRow } from '$core/copy/copy-row';
 import { readCopies, readCopy } from './facts';
+import { readFeedback, type GivenScoring } from './scorings';
 
 /** Everything a student was handed out in the classes that are open to them, soonest due first. */
 export async function readOwnWork(app: Using<'db'>, student: string) {
@@ -67,6 +68,12 @@ export const readOpenClasses = (db: Database, student: string) =>
 /** A student's copies in the classes they are in now, as they may see them. */
 export const readOwnCopies = async (db: Connection, student: string): Promise<CopyRow[]> =>
   (await readCopies(db, { student }, student)).map((copy) => asStudentSees(copy, student));
+
+/** What a student's own copy was scored with, of what was handed back. */
+export const readOwnFeedback = (
+  db: Connection,
+  { thing }: Grant<'see own copy'>,
+): Promise<GivenScoring | null> => readFeedback(db, thing.id);
 
 /** How a student's own copy stands, for them. */
 export const readOwnStanding = async (

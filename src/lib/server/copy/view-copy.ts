@@ -7,7 +7,8 @@ import { readTimeZone } from '../school/time-zone';
 import { readCopies } from './facts';
 import { openCopy, readAssignment, readRecord, readSittings } from './open-copy';
 import { asStudentSees } from '$core/copy/copy-row';
-import { readOtherHolders } from './own-work';
+import { readOtherHolders, readOwnFeedback } from './own-work';
+import { readRubricOf, readScoring } from './scorings';
 
 /** A student's own copy, as they work on it. */
 export async function viewOwnCopy(app: Using<'db' | 'pages'>, grant: Grant<'see own copy'>) {
@@ -24,6 +25,7 @@ export async function viewOwnCopy(app: Using<'db' | 'pages'>, grant: Grant<'see 
     me: `${person.given} ${person.family}`,
     shared: await readOtherHolders(app.db, thing.id, person.id),
     mayWork: grant.may('do own work'),
+    feedback: await readOwnFeedback(app.db, grant),
   };
 }
 
@@ -56,6 +58,8 @@ export async function viewMarking(app: Using<'db' | 'pages'>, grant: Grant<'mark
     who: namesOf(open.copy).map(({ given, family }) => `${given} ${family}`),
     keys: await readCopyKeys(app.db, { source, for: for_id }),
     record: await readRecord(app, thing.id),
+    rubric: await readRubricOf(app.db, assignment.id),
+    scoring: (await readScoring(app.db, open.copy.score))?.scoring ?? null,
     sittings: await readSittings(app, thing.id),
     mayChange: grant.may('run the assignment'),
     now: Date.now(),

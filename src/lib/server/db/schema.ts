@@ -332,6 +332,8 @@ interface Event {
   version: number;
   /** The version that was put back. */
   of_version: Made<number | null>;
+  /** The score that a copy was handed back with. */
+  score_id: Made<string | null>;
   note: Made<string>;
 }
 interface Score {
@@ -340,7 +342,13 @@ interface Score {
   page_id: string;
   person_id: string;
   at: Made<Date>;
-  points: string;
+  /** Typed, or overruling what the rubric comes to. */
+  points: Points;
+  /** By the rubric, with the rubric as it was then. */
+  scoring: ColumnType<object | null, string | null | undefined, never>;
+  /** Kept for speed: what a scoring of every criterion came to, of the most its rubric can give. */
+  rubric_points: Points;
+  rubric_most: Points;
   version: number;
 }
 interface Thread {

@@ -13,6 +13,9 @@
     '/classes/[class]/marking/[page]': [
       ['[ and ]', 'previous and next student'],
       ['c', 'comment on the selected words'],
+      ['s', 'score: to the first criterion without points'],
+      ['0 to 9', 'the level with these points'],
+      ['← → and .', 'a half step less or more, in a criterion'],
     ],
     '/work/[page]': [
       ['Tab', 'from answer to answer'],

@@ -17,6 +17,7 @@
   import { ThreadStore } from '$ui/comments/thread-store.svelte';
   import { Draft } from '$ui/draft.svelte';
   import Rosette from '$ui/copy/Rosette.svelte';
+  import FeedbackSheet from '$ui/marking/FeedbackSheet.svelte';
   import HowWritten from '$ui/history/HowWritten.svelte';
   import { followPage } from '$ui/page/follow-page';
   import { pagePlugins } from '$ui/page/page-plugins';
@@ -27,7 +28,7 @@
   import SaveWords from '$ui/page/SaveWords.svelte';
   import { threadHighlights } from '$ui/page/thread-highlights';
   import { oneAtATime } from '$ui/one-at-a-time';
-  import { send } from '$ui/send';
+  import { fetchJson, send } from '$ui/send';
   import { away, when } from '$core/calendar/say-time';
 
   let { data } = $props();
@@ -62,6 +63,17 @@
   const look = oneAtATime(async () => {
     const answer = await fetch(`/pages/${data.page}/standing`).catch(() => null);
     if (answer?.ok) copy = await answer.json();
+  });
+
+  /** The feedback sheet comes with the copy when it is handed back. */
+  let feedback = $state.raw(untrack(() => data.feedback));
+  let back = untrack(() => data.copy.facts.handedBack);
+  $effect(() => {
+    if (copy.facts.handedBack === back) return;
+    back = copy.facts.handedBack;
+    void fetchJson<typeof feedback>(`/pages/${data.page}/feedback`)
+      .then((given) => (feedback = given))
+      .catch(() => undefined);
   });
 
   const stands = $derived(stateOf(copy.facts));
@@ -159,6 +171,13 @@
             />
           </div>
         </div>
+        {#if feedback}<FeedbackSheet
+            scoring={feedback.scoring}
+            by={feedback.by}
+            at={when(feedback.at, clock.now, data.timeZone)}
+            points={copy.points}
+            most={data.assignment.points}
+          />{/if}
         {#if !isTask && copy.delivery !== 'to read'}<HowWritten
             page={data.page}
             flush={() => session.flush()}

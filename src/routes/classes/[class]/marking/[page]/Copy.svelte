@@ -6,7 +6,6 @@
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
   import { flagsOf, marginOf, stateOf } from '$core/copy/state';
-  import { writePoints } from '$core/marking/points';
   import { Clock } from '$ui/clock.svelte';
   import Margin from '$ui/comments/Margin.svelte';
   import { ThreadStore } from '$ui/comments/thread-store.svelte';
@@ -24,6 +23,8 @@
   import { lengthOf, when } from '$core/calendar/say-time';
   import type { PageData } from './$types';
   import Points from './Points.svelte';
+  import RecordLine from './RecordLine.svelte';
+  import ScoreByRubric from './ScoreByRubric.svelte';
 
   let { data, klass }: { data: PageData; klass: string } = $props();
   const clock = new Clock();
@@ -82,6 +83,13 @@
     };
   });
 
+  const changed = () => readAgain('uncia:marking');
+  const assignment = $derived(`/classes/${klass}/assignments/${data.assignment.id}`);
+  async function makeEqual() {
+    await send(`${assignment}/rubric-points`, {});
+    await changed();
+  }
+
   /** "Ada Fennick", or of a shared copy all who share it. */
   const owner = $derived(data.who.join(', '));
   const copy = $derived(data.copy);
@@ -120,7 +128,12 @@
   }
   function keys(event: KeyboardEvent) {
     const target = event.target as HTMLElement;
-    if (target.closest('input, textarea, select') || event.ctrlKey || event.metaKey) return;
+    if (
+      target.closest('input:not([type="radio"]), textarea, select') ||
+      event.ctrlKey ||
+      event.metaKey
+    )
+      return;
     if (event.key === '[' || event.key === ']') {
       event.preventDefault();
       go(event.key === ']' ? 1 : -1);
@@ -216,14 +229,26 @@
     class="w-93 shrink-0 overflow-auto border-l border-rule bg-sheet px-4 py-3 max-lg:w-full max-lg:border-t max-lg:border-l-0"
     aria-label="Feedback"
   >
-    <Points
-      page={data.page}
-      {copy}
-      most={data.assignment.points}
-      {stands}
-      changed={() => readAgain('uncia:marking')}
-      change={data.mayChange ? `/classes/${klass}/assignments/${data.assignment.id}/change` : null}
-    />
+    {#if data.rubric}
+      <!-- A rubric that was changed is another form. -->
+      {#key data.rubric.version}<ScoreByRubric
+          page={data.page}
+          rubric={data.rubric}
+          scoring={data.scoring}
+          score={copy.score}
+          most={data.assignment.points}
+          {stands}
+          {changed}
+          makeEqual={data.mayChange ? makeEqual : null}
+        />{/key}
+    {:else}<Points
+        page={data.page}
+        {copy}
+        most={data.assignment.points}
+        {stands}
+        {changed}
+        change={data.mayChange ? `${assignment}/change` : null}
+      />{/if}
     <h2 class="mt-4 mb-2 font-bold">
       In the margin <span class="text-sm font-normal text-ink2"
         >{store.open.length} open{store.settled.length
@@ -252,11 +277,11 @@
     <h2 class="mt-5 mb-1 text-sm text-ink2">Record</h2>
     <ul class="text-sm text-ink2">
       {#each data.record as entry, index (index)}
-        <li>
-          {when(entry.at, clock.now, data.timeZone)}
-          {entry.what}{entry.points ? ` ${writePoints(entry.points)}` : ''}
-          <span class="text-xs">· {entry.by}</span>
-        </li>
+        <RecordLine
+          {entry}
+          at={when(entry.at, clock.now, data.timeZone)}
+          most={data.assignment.points}
+        />
       {:else}<li>Not opened yet.</li>{/each}
     </ul>
   </aside>

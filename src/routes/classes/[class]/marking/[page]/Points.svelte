@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
+  import { beforeNavigate } from '$app/navigation';
   import type { CopyState } from '$core/copy/state';
   import { morePointsThanAsked, readPoints, writePoints } from '$core/marking/points';
 
@@ -7,7 +7,7 @@
 
   interface Props {
     page: string;
-    copy: { points: string | null };
+    copy: { points: string | null; score: string | null };
     /** What the assignment has; null for no points. */
     most: string | null;
     stands: CopyState;
@@ -17,7 +17,12 @@
   }
   let { page, copy, most, stands, changed, change }: Props = $props();
 
-  let text = $state(untrack(() => (copy.points === null ? '' : writePoints(copy.points))));
+  const saved = $derived(copy.points === null ? '' : writePoints(copy.points));
+  /** What stands in the field, and the score that was seen when it was begun; null while it is as saved. */
+  let typed = $state.raw<{ text: string; after: string | null } | null>(null);
+  const text = $derived(typed?.text ?? saved);
+  const after = $derived(typed ? typed.after : copy.score);
+  const isBehind = $derived(after !== copy.score && text !== saved);
   let sentence = $state('');
   let sending = $state(false);
   const read = $derived(text.trim() === '' ? null : readPoints(text));
@@ -26,19 +31,31 @@
   async function give(move: 'score' | 'hand back') {
     if (text.trim() !== '' && read === null)
       return void (sentence = 'Points are a number such as 6, 6½ or 6.5.');
-    if (move === 'score' && read === null)
-      return void (sentence = 'There are no points to save yet.');
+    if (move === 'score' && text === saved)
+      return void (sentence = read === null ? 'There are no points to save yet.' : '');
     sending = true;
     try {
-      await send(`/pages/${page}/marking`, { move, points: read });
+      const given = text === saved ? null : { points: read };
+      const now = await send<{ score: string | null }>(`/pages/${page}/marking`, {
+        move,
+        given,
+        after,
+      });
       sentence = '';
+      typed = { text, after: now.score };
       await changed();
+      typed = null;
     } catch (error) {
       sentence = `${error instanceof Error ? error.message : ''} What you typed is still here.`;
+      await changed().catch(() => undefined);
     } finally {
       sending = false;
     }
   }
+  // Whoever goes on to the next copy has scored this one.
+  beforeNavigate(() => {
+    if (text !== saved && !sending && !isBehind) void give('score');
+  });
 </script>
 
 <form
@@ -54,7 +71,7 @@
         class="field w-20 text-lg font-bold"
         inputmode="decimal"
         aria-label="Points"
-        bind:value={text}
+        bind:value={() => text, (next) => (typed = { text: next, after })}
         placeholder="–"
       />
       <button type="button" class="act" disabled={sending} onclick={() => give('score')}
@@ -70,5 +87,18 @@
       {#if change}<a href={change}>Give it points</a>{/if}
     </p>{/if}
   {#if sentence}<p class="trouble mt-2" role="alert">{sentence}</p>{/if}
+  {#if isBehind}<p class="notice mt-2" role="alert">
+      {copy.points === null ? 'The points were removed' : `It was given ${saved} points`} meanwhile.
+      <button type="button" class="act act-small" onclick={() => (typed = null)}>Take theirs</button
+      >
+      <button
+        type="button"
+        class="act act-small"
+        onclick={() => {
+          typed = { text, after: copy.score };
+          void give('score');
+        }}>Save mine over it</button
+      >
+    </p>{/if}
   {#if over}<p class="notice mt-2">{over}</p>{/if}
 </form>

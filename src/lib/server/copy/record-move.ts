@@ -1,0 +1,96 @@
+import type { CopyRow } from '$core/copy/copy-row';
+import type { EventKind } from '$core/copy/reduce';
+import { isWithTeacher, stateOf } from '$core/copy/state';
+import type { Grant } from '../access/grant';
+import { inTransaction } from '../db/transaction';
+import { studentsWhoHear } from '../live/listeners';
+import type { Connection } from '../page/page-store';
+import type { Using } from '../services';
+import { readCopy } from './facts';
+import { SHARERS } from './holders';
+
+/** Whose move it is, of which copy. */
+export interface Move {
+  page: string;
+  person: string;
+  note?: string;
+}
+export const moveOf = ({ thing, person }: Pick<Grant<'mark'>, 'thing' | 'person'>): Move => ({
+  page: thing.id,
+  person: person.id,
+});
+
+/** The copy that a move is recorded of, as it is locked. */
+export interface MovedCopy {
+  school: number;
+  version: number;
+  /** How it stood before the move. */
+  copy: CopyRow;
+}
+
+/**
+ * Records that something happened to a copy, with the copy locked, if `may` agrees with how it stands then.
+ * @param also what else is done with it, and the id of the score that goes back to its students by this, or null
+ */
+export async function recordMove(
+  app: Using<'db' | 'news'>,
+  kind: EventKind,
+  { page, person, note = '' }: Move,
+  may: (copy: CopyRow) => void,
+  also: (tx: Connection, at: MovedCopy) => Promise<string | null> = async () => null,
+): Promise<void> {
+  const done = await inTransaction(app.db, async (tx) => {
+    const row = await tx
+      .selectFrom('page')
+      .select(['version', 'school_id', 'class_id', 'student_id'])
+      .select(SHARERS.as('sharers'))
+      .where('id', '=', page)
+      .forUpdate()
+      .executeTakeFirstOrThrow();
+    const before = await readCopy(tx, page, person);
+    may(before);
+    const at = { school: row.school_id, version: row.version, copy: before };
+    const score = await also(tx, at);
+    await tx
+      .insertInto('event')
+      .values({
+        school_id: row.school_id,
+        page_id: page,
+        person_id: person,
+        kind,
+        version: row.version,
+        note,
+        score_id: score,
+      })
+      // Two tabs open a copy once.
+      .onConflict((conflict) => conflict.doNothing())
+      .execute();
+    const copy = await readCopy(tx, page, person);
+    await tx
+      .updateTable('page')
+      .set({ with_teacher: isWithTeacher(stateOf(copy.facts)) })
+      .where('id', '=', page)
+      .execute();
+    return { ...row, copy, isSeen: await isSeen(tx, page) };
+  });
+  app.news.publish({
+    news: { kind: 'copy', page, version: done.version, by: person, row: done.copy },
+    ...(done.isSeen ? studentsWhoHear(done) : {}),
+    places: done.class_id ? [done.class_id] : [],
+  });
+}
+
+/** Whether a copy's students see it: it was not withdrawn, nor its assignment. */
+const isSeen = async (tx: Connection, page: string): Promise<boolean> =>
+  (await tx
+    .selectFrom('page')
+    .innerJoin('assignment_class as handed', (join) =>
+      join
+        .onRef('handed.assignment_id', '=', 'page.assignment_id')
+        .onRef('handed.class_id', '=', 'page.class_id'),
+    )
+    .select('page.id')
+    .where('page.id', '=', page)
+    .where('page.away_at', 'is', null)
+    .where('handed.withdrawn_at', 'is', null)
+    .executeTakeFirst()) !== undefined;

@@ -1,0 +1,112 @@
+import { readPoints, writePoints } from '$core/marking/points';
+import { stepAt } from '$core/marking/say-scoring';
+import { sumOf, type Scoring, type ScoringSpec } from '$core/marking/scoring';
+import { Draft } from '$ui/draft.svelte';
+
+interface Filled {
+  /** The last score that was seen when it was begun: an id. */
+  after: string | null;
+  criteria: ScoringSpec['criteria'];
+  /** As they are typed; null where the rubric's points count. */
+  overruled: { points: string; reason: string } | null;
+}
+
+/** A scoring while it is made. What is not saved yet is kept in this browser. */
+export class ScoringForm {
+  private readonly draft: Draft;
+  private saved = $state.raw<Filled>({ after: null, criteria: [], overruled: null });
+
+  constructor(
+    page: string,
+    readonly rubric: Scoring['rubric'],
+  ) {
+    this.draft = new Draft(`scoring ${page}`);
+  }
+
+  /**
+   * What is saved: the last scoring, and its score. A criterion that the rubric has gained or changed since is not scored
+   * yet. What was changed here stays.
+   */
+  take(last: ScoringSpec | null, score: string | null): void {
+    const { table } = this.rubric;
+    this.saved = {
+      after: score,
+      criteria: table.criteria.map(({ id }) => {
+        const before = last?.criteria.find((one) => one.id === id);
+        const points = stepAt(table, before?.points ?? null)?.points ?? null;
+        return { id, points, words: before?.words ?? '' };
+      }),
+      overruled: last?.overruled
+        ? { ...last.overruled, points: writePoints(last.overruled.points) }
+        : null,
+    };
+  }
+
+  /** Forgets what is not saved. */
+  forget(): void {
+    this.draft.text = '';
+  }
+  /** From now on it is meant to follow this score. */
+  follow(score: string | null): void {
+    this.fill({ after: score });
+  }
+  get after(): string | null {
+    return this.filled.after;
+  }
+
+  get changed(): boolean {
+    const { criteria, overruled } = this.filled;
+    const { saved } = this;
+    return (
+      JSON.stringify([criteria, overruled]) !== JSON.stringify([saved.criteria, saved.overruled])
+    );
+  }
+
+  private get filled(): Filled {
+    if (this.draft.text === '') return this.saved;
+    const { after, criteria, overruled }: Filled = JSON.parse(this.draft.text);
+    const known = this.saved.criteria.map((one) => criteria.find(({ id }) => id === one.id) ?? one);
+    return { after, criteria: known, overruled };
+  }
+  private fill(part: Partial<Filled>): void {
+    this.draft.text = JSON.stringify({ ...this.filled, ...part });
+  }
+
+  get criteria(): ScoringSpec['criteria'] {
+    return this.filled.criteria;
+  }
+  score(criterion: string, part: { points?: string | null; words?: string }): void {
+    this.fill({
+      criteria: this.criteria.map((one) => (one.id === criterion ? { ...one, ...part } : one)),
+    });
+  }
+
+  get overruled(): Filled['overruled'] {
+    return this.filled.overruled;
+  }
+  set overruled(overruled: Filled['overruled']) {
+    this.fill({ overruled });
+  }
+
+  get sum() {
+    return sumOf(this.rubric.table, this.criteria);
+  }
+
+  /** What is wrong with it, in a sentence; null for nothing. */
+  get fault(): string | null {
+    if (!this.overruled) return null;
+    if (readPoints(this.overruled.points) === null)
+      return 'Points are a number such as 6, 6½ or 6.5.';
+    return this.overruled.reason.trim()
+      ? null
+      : 'Please say why other points count than the rubric’s.';
+  }
+
+  get spec(): ScoringSpec {
+    const { criteria, overruled } = this.filled;
+    return {
+      criteria,
+      overruled: overruled && { ...overruled, points: readPoints(overruled.points) ?? '' },
+    };
+  }
+}

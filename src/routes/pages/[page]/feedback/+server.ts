@@ -1,0 +1,8 @@
+import { json, type RequestEvent } from '@sveltejs/kit';
+import { allowOnPage } from '$server/access/allow';
+import { readOwnFeedback } from '$server/copy/own-work';
+
+/** The scoring that a student's own copy was handed back with last; null where there is none. */
+export const GET = allowOnPage('see own copy', async (_event: RequestEvent, { app, grant }) =>
+  json(await readOwnFeedback(app.db, grant)),
+);

@@ -1,5 +1,6 @@
 import Decimal from 'decimal.js';
-import { sumOf, type Scoring } from '../src/lib/core/marking/scoring';
+import { sumOf } from '../src/lib/core/marking/rubric-steps';
+import type { Scoring } from '../src/lib/core/marking/scoring';
 import type { Chance } from './chance';
 import type { Originals } from './course';
 import type { DemoOriginal } from './originals';

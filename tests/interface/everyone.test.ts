@@ -109,8 +109,10 @@ const VIEWS: [string, string | undefined, ((page: Page) => Promise<void>)[], str
   ],
   ['calendar', 'sol.petrakis', [byLink('Calendar')], 'Another holiday'],
   ['marking', 'tamsin.orrey', [byLink('Mark: Rule of twelfths')], 'In the margin'],
+  ['marking by a rubric', 'tamsin.orrey', [byLink('Mark: A light’s character')], 'so far'],
   ['student’s work', 'luca.marchetti', [], 'Back from your teacher'],
   ['copy', 'luca.marchetti', [byLink('Rule of twelfths')], 'parts done'],
+  ['feedback sheet', 'luca.marchetti', [byLink('A light’s character')], 'Feedback sheet'],
   ['school', 'sol.petrakis', [], 'Office'],
 ];
 

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { RubricTable, totalOf } from '../marking/rubric';
+import { RubricTable } from '../marking/rubric';
+import { totalOf } from '../marking/rubric-steps';
 import { rowsFromRubric, rubricFromRows } from './rubric-table';
 
 const ids = () => {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { totalOf } from './rubric-steps';
 
 const text = (most: number) => z.string().trim().max(most);
 
@@ -34,10 +35,6 @@ export const RubricTable = z
     { message: 'Each criterion needs a descriptor for each level.' },
   );
 export type RubricTable = z.infer<typeof RubricTable>;
-
-/** The most points that the whole rubric can give. */
-export const totalOf = ({ levels, criteria }: RubricTable): number =>
-  criteria.length === 0 ? 0 : Math.max(...levels) * criteria.length;
 
 /** A kept rubric with its total. @throws z.ZodError when it is none */
 export function readRubric(body: unknown): RubricTable & { total: number } {

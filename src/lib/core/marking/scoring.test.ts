@@ -2,7 +2,9 @@ import Decimal from 'decimal.js';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { RubricTable } from './rubric';
-import { pointsOf, scoringFault, stepsOf, sumOf } from './scoring';
+import { pointsOf } from './kept-score';
+import { scoringFault } from './scoring';
+import { stepsOf, sumOf } from './rubric-steps';
 
 const table = (levels: number[], ...ids: string[]): RubricTable => ({
   levels,

@@ -1,6 +1,7 @@
 import Decimal from 'decimal.js';
 import { z } from 'zod';
-import { RubricTable, totalOf } from './rubric';
+import { RubricTable } from './rubric';
+import { stepsOf } from './rubric-steps';
 
 /** Points as they are kept: a decimal text with at most two places, the shortest for its number. */
 export const PointsText = z
@@ -44,51 +45,6 @@ export const Scoring = ScoringSpec.extend({
 });
 export type Scoring = z.infer<typeof Scoring>;
 
-/** A place on a rubric's scale. */
-export interface RubricStep {
-  /** Decimal text: a level's points, or the mean of two neighbouring levels' points. */
-  points: string;
-  /** Which levels of the table it means: one, or the two that a half step lies between. */
-  levels: readonly number[];
-}
-
-/** All levels and the half steps between neighbours, from the fewest points to the most. */
-export function stepsOf({ levels }: Pick<RubricTable, 'levels'>): RubricStep[] {
-  const order = levels.map((_, index) => index).sort((a, b) => pointsAt(a) - pointsAt(b));
-  function pointsAt(index: number): number {
-    return levels[index] ?? 0;
-  }
-  return order.flatMap((index, at) => {
-    const level = { points: `${pointsAt(index)}`, levels: [index] };
-    const above = order[at + 1];
-    if (above === undefined) return [level];
-    const mean = new Decimal(pointsAt(index)).plus(pointsAt(above)).div(2);
-    return [level, { points: mean.toString(), levels: [index, above] }];
-  });
-}
-
-/** What a scoring comes to. Points are decimal texts. */
-export interface RubricSum {
-  /** Of the criteria that are scored. */
-  points: string;
-  /** What the whole rubric can give. */
-  most: string;
-  /** How many criteria are not scored yet. */
-  left: number;
-}
-
-export function sumOf(table: RubricTable, criteria: ScoringSpec['criteria']): RubricSum {
-  const given = table.criteria.flatMap(({ id }) => {
-    const points = criteria.find((one) => one.id === id)?.points ?? null;
-    return points === null ? [] : [points];
-  });
-  return {
-    points: given.reduce((sum, one) => sum.plus(one), new Decimal(0)).toString(),
-    most: `${totalOf(table)}`,
-    left: table.criteria.length - given.length,
-  };
-}
-
 /**
  * Why a rubric cannot be scored so, in a sentence; null when it can. Points are steps of its scale, and criteria its own,
  * each once.
@@ -104,26 +60,4 @@ export function scoringFault(table: RubricTable, { criteria }: ScoringSpec): str
       return 'A criterion gets a level’s points, or those half-way between two neighbouring levels.';
   }
   return null;
-}
-
-/** The points of a score as it is kept: typed or overruled ones, or what a whole rubric came to, of the most it can give. */
-export interface KeptScore {
-  points: string | null;
-  rubric: { points: string; most: string } | null;
-}
-
-/**
- * The points that a score gives an assignment; null for none. A rubric's share is carried where the assignment counts for
- * other points than its rubric: 25 of 50 becomes 5 of 10. Rounded half up to two places, as points are kept.
- * @param most what the assignment counts for; null where it counts no points
- */
-export function pointsOf({ points, rubric }: KeptScore, most: string | null): string | null {
-  if (points !== null) return points;
-  if (rubric === null || most === null) return null;
-  if (new Decimal(rubric.most).isZero()) return '0';
-  return new Decimal(rubric.points)
-    .times(most)
-    .div(rubric.most)
-    .toDecimalPlaces(2, Decimal.ROUND_HALF_UP)
-    .toString();
 }

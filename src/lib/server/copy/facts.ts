@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { reduceEvents, type CopyEvent } from '$core/copy/reduce';
 import type { Loss } from '$core/headcount/level';
 import type { CopyRow } from '$core/copy/copy-row';
-import { pointsOf, type KeptScore } from '$core/marking/scoring';
+import { pointsOf, type KeptScore } from '$core/marking/kept-score';
 import type { Delivery } from '$core/handout/spec';
 import { HOLDERS, pagesOf } from './holders';
 import type { Connection } from '../page/page-store';

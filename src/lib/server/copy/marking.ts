@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import type { CopyRow } from '$core/copy/copy-row';
 import { handBackFault } from '$core/copy/state';
-import { Scoring, scoringFault, ScoringSpec, sumOf } from '$core/marking/scoring';
+import { Scoring, scoringFault, ScoringSpec } from '$core/marking/scoring';
+import { sumOf } from '$core/marking/rubric-steps';
 import { readPoints, writePoints } from '$core/marking/points';
 import type { Grant } from '../access/grant';
 import { notify } from '../message/messages';

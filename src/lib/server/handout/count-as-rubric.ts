@@ -1,4 +1,4 @@
-import { totalOf } from '$core/marking/rubric';
+import { totalOf } from '$core/marking/rubric-steps';
 import type { Grant } from '../access/grant';
 import { readRubricOf } from '../copy/scorings';
 import { Refusal } from '../page/refusal';

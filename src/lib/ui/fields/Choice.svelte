@@ -18,8 +18,8 @@
     if (chosen) value = chosen[0];
   }}
 >
+  <SegmentedControl.Label class="sr-only">{label}</SegmentedControl.Label>
   <SegmentedControl.Control
-    aria-label={label}
     class="relative inline-flex overflow-hidden rounded-lg border border-rule bg-sheet"
   >
     <SegmentedControl.Indicator

@@ -1,8 +1,8 @@
 <script lang="ts">
   import { counted } from '$core/lists/counted';
   import { samePoints, writePoints } from '$core/marking/points';
-  import { descriptorsOf, stepAt } from '$core/marking/say-scoring';
-  import { stepsOf, sumOf, type Scoring } from '$core/marking/scoring';
+  import { descriptorsOf, stepAt, stepsOf, sumOf } from '$core/marking/rubric-steps';
+  import type { Scoring } from '$core/marking/scoring';
 
   interface Props {
     scoring: Scoring;

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { SegmentedControl } from '@skeletonlabs/skeleton-svelte';
   import { writePoints } from '$core/marking/points';
-  import type { RubricStep } from '$core/marking/scoring';
+  import type { RubricStep } from '$core/marking/rubric-steps';
 
   interface Props {
     /** What a screen reader hears of the line. */
@@ -42,12 +42,8 @@
   ></span>
 {/snippet}
 <SegmentedControl {value} onValueChange={(change) => (value = change.value)}>
-  <SegmentedControl.Control
-    aria-label={label}
-    class="relative flex"
-    {onkeydown}
-    onpointerleave={() => onpoint(null)}
-  >
+  <SegmentedControl.Label class="sr-only">{label}</SegmentedControl.Label>
+  <SegmentedControl.Control class="relative flex" {onkeydown} onpointerleave={() => onpoint(null)}>
     {#each steps as step, index (step.points)}
       <SegmentedControl.Item
         value={step.points}

@@ -17,7 +17,6 @@
   import { ThreadStore } from '$ui/comments/thread-store.svelte';
   import { Draft } from '$ui/draft.svelte';
   import Rosette from '$ui/copy/Rosette.svelte';
-  import FeedbackSheet from '$ui/marking/FeedbackSheet.svelte';
   import HowWritten from '$ui/history/HowWritten.svelte';
   import { followPage } from '$ui/page/follow-page';
   import { pagePlugins } from '$ui/page/page-plugins';
@@ -171,13 +170,14 @@
             />
           </div>
         </div>
-        {#if feedback}<FeedbackSheet
-            scoring={feedback.scoring}
-            by={feedback.by}
-            at={when(feedback.at, clock.now, data.timeZone)}
-            points={copy.points}
-            most={data.assignment.points}
-          />{/if}
+        {#if feedback}{@const { scoring, by, at } =
+            feedback}{#await import('$ui/marking/FeedbackSheet.svelte') then { default: FeedbackSheet }}<FeedbackSheet
+              {scoring}
+              {by}
+              at={when(at, clock.now, data.timeZone)}
+              points={copy.points}
+              most={data.assignment.points}
+            />{/await}{/if}
         {#if !isTask && copy.delivery !== 'to read'}<HowWritten
             page={data.page}
             flush={() => session.flush()}

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { writePoints } from '$core/marking/points';
-  import { saySum } from '$core/marking/say-scoring';
-  import { sumOf, type Scoring } from '$core/marking/scoring';
+  import { saySum, sumOf } from '$core/marking/rubric-steps';
+  import type { Scoring } from '$core/marking/scoring';
   import FeedbackSheet from '$ui/marking/FeedbackSheet.svelte';
   import Sheet from '$ui/shell/Sheet.svelte';
 

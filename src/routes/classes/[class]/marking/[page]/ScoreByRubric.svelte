@@ -4,8 +4,15 @@
   import { beforeNavigate } from '$app/navigation';
   import type { CopyState } from '$core/copy/state';
   import { samePoints, writePoints } from '$core/marking/points';
-  import { descriptorsOf, saySum, stepAt } from '$core/marking/say-scoring';
-  import { pointsOf, stepsOf, type RubricStep, type Scoring } from '$core/marking/scoring';
+  import {
+    descriptorsOf,
+    type RubricStep,
+    saySum,
+    stepAt,
+    stepsOf,
+  } from '$core/marking/rubric-steps';
+  import { pointsOf } from '$core/marking/kept-score';
+  import type { Scoring } from '$core/marking/scoring';
   import LevelLine from '$ui/marking/LevelLine.svelte';
   import { send } from '$ui/send';
   import { ScoringForm } from './scoring-form.svelte';

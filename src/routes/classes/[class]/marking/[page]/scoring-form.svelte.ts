@@ -1,6 +1,6 @@
 import { readPoints, writePoints } from '$core/marking/points';
-import { stepAt } from '$core/marking/say-scoring';
-import { sumOf, type Scoring, type ScoringSpec } from '$core/marking/scoring';
+import { stepAt, sumOf } from '$core/marking/rubric-steps';
+import type { Scoring, ScoringSpec } from '$core/marking/scoring';
 import { Draft } from '$ui/draft.svelte';
 
 interface Filled {

@@ -6,7 +6,8 @@
 
   import type { CellFault } from '$core/formats/rubric-table';
   import { differences } from '$core/lists/differences';
-  import { totalOf, type RubricTable } from '$core/marking/rubric';
+  import { totalOf } from '$core/marking/rubric-steps';
+  import type { RubricTable } from '$core/marking/rubric';
   import { describeRubric } from '$core/marking/describe-rubric';
   import Conflict from '$ui/Conflict.svelte';
   import { Refusal, send } from '$ui/send';

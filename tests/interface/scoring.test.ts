@@ -1,0 +1,87 @@
+import type { Page } from 'playwright-core';
+import { describe, expect, it } from 'vitest';
+import { useStage } from '../support/stage';
+
+const stage = useStage();
+const criterion = (page: Page, title: string) => page.getByRole('radiogroup', { name: title });
+const step = (page: Page, title: string, points: string) =>
+  criterion(page, title).locator('label').filter({ hasText: new RegExp(`^\\s*${points},`) });
+const chosen = (page: Page, title: string) =>
+  criterion(page, title).locator('[data-state="checked"]').first().innerText();
+
+/** Opens the marking of Dayo Lomax’s copy, which has not been scored. */
+async function openMarking(name: string) {
+  const { page } = await stage.enter(name);
+  await page.getByRole('link', { name: /^Mark: A light’s character, 8C/ }).click();
+  await page.getByRole('link', { name: /^Lomax, Dayo/ }).click();
+  await page.getByRole('heading', { name: 'Dayo Lomax' }).waitFor();
+  return page;
+}
+
+describe('scoring with a rubric', () => {
+  it('goes by mouse and by keys, waits for handing back, and reaches the student who is there', async () => {
+    const { page: student } = await stage.enter('dayo.lomax');
+    await student.getByRole('link', { name: 'A light’s character' }).first().click();
+    const sheet = student.getByRole('region', { name: 'Feedback sheet' });
+    await student.getByText('handed in').first().waitFor();
+    const page = await openMarking('tamsin.orrey');
+    await step(page, 'Character', '4').click();
+    await page.getByText('4: Right, and as the light list writes it.').waitFor();
+    await page.getByRole('heading', { name: /^Rubric/ }).click();
+    // By keys: to the first criterion that is left, a level, a half step more, and back again.
+    await page.keyboard.press('s');
+    await page.keyboard.press('3');
+    expect(await chosen(page, 'Timing')).toMatch(/^3/);
+    await page.keyboard.press('.');
+    expect(await chosen(page, 'Timing')).toMatch(/^3½/);
+    await page.keyboard.press('ArrowRight');
+    expect(await chosen(page, 'Timing')).toMatch(/^4/);
+    await page.keyboard.press('ArrowLeft');
+    await page.getByText('7½ of 20 so far, 3 criteria left').waitFor();
+    for (const left of ['Reasons', 'Wording', 'Order']) {
+      await page.keyboard.press('s');
+      await page.keyboard.press('2');
+      expect(await chosen(page, left)).toMatch(/^2/);
+    }
+    await page.getByLabel('Words on Timing').fill('Count the “dark”, too.');
+    await page.getByRole('heading', { name: /^Rubric/ }).click();
+    // Whoever goes on has scored.
+    await page.keyboard.press(']');
+    await page.getByRole('heading', { name: 'Luca Marchetti' }).waitFor();
+    await page.keyboard.press('[');
+    await page.getByRole('heading', { name: 'Dayo Lomax' }).waitFor();
+    await page.getByText('13½ of 20', { exact: true }).waitFor();
+    await page.getByText('13½ of 20 by the rubric').waitFor();
+    expect(await sheet.count()).toBe(0);
+    await page.getByRole('button', { name: 'Hand back' }).click();
+    await sheet.getByText('Count the “dark”, too.').waitFor();
+    await sheet.getByText('13½ of 20').waitFor();
+    await student.getByText('13½ of 20 points').waitFor();
+  });
+
+  it('says when two score at once, keeps what both chose, and asks why other points count', async () => {
+    const page = await openMarking('tamsin.orrey');
+    const { page: bea } = await stage.enter('bea.lindqvist');
+    await bea.goto(new URL(page.url()).pathname);
+    await step(page, 'Order', '4').click();
+    await step(bea, 'Order', '1').click();
+    await bea.getByRole('button', { name: 'Save' }).click();
+    await bea.getByRole('button', { name: 'Saved' }).waitFor();
+    await page.getByText('Somebody else scored this copy meanwhile.').waitFor();
+    expect(await chosen(page, 'Order')).toMatch(/^4/);
+    await page.getByRole('button', { name: 'Save mine over it' }).click();
+    await page.getByRole('button', { name: 'Saved' }).waitFor();
+    // Hers is not changed, so it follows.
+    await expect.poll(() => chosen(bea, 'Order')).toMatch(/^4/);
+    await page.getByRole('button', { name: 'Give other points' }).click();
+    await page.getByLabel('Points', { exact: true }).fill('19½');
+    await page.getByRole('button', { name: 'Save' }).click();
+    await page.getByText('Please say why other points count').waitFor();
+    // What is not saved yet is there when its scorer comes again.
+    await page.getByLabel('Why not the rubric’s points').fill('Read aloud at the quay.');
+    await page.reload();
+    await page.getByText('19½ instead').waitFor();
+    await page.getByRole('button', { name: 'Save' }).click();
+    await page.getByText('scored 19½').waitFor();
+  });
+});

@@ -1,8 +1,12 @@
 import Decimal from 'decimal.js';
 import { counted } from '../lists/counted';
 import { writePoints } from './points';
-import type { RubricTable } from './rubric';
 
+/** What is needed of a rubric here: a table has it. */
+interface Scale {
+  levels: readonly number[];
+  criteria: readonly { id: string; descriptors: readonly string[] }[];
+}
 /** What one criterion was given: a step's points, or null for none yet. */
 interface CriterionScore {
   id: string;
@@ -10,7 +14,7 @@ interface CriterionScore {
 }
 
 /** The most points that the whole rubric can give. */
-export const totalOf = ({ levels, criteria }: RubricTable): number =>
+export const totalOf = ({ levels, criteria }: Scale): number =>
   criteria.length === 0 ? 0 : Math.max(...levels) * criteria.length;
 
 /** A place on a rubric's scale. */
@@ -22,7 +26,7 @@ export interface RubricStep {
 }
 
 /** All levels and the half steps between neighbours, from the fewest points to the most. */
-export function stepsOf({ levels }: Pick<RubricTable, 'levels'>): RubricStep[] {
+export function stepsOf({ levels }: Pick<Scale, 'levels'>): RubricStep[] {
   const order = levels.map((_, index) => index).sort((a, b) => pointsAt(a) - pointsAt(b));
   function pointsAt(index: number): number {
     return levels[index] ?? 0;
@@ -46,7 +50,7 @@ export interface RubricSum {
   left: number;
 }
 
-export function sumOf(table: RubricTable, criteria: readonly CriterionScore[]): RubricSum {
+export function sumOf(table: Scale, criteria: readonly CriterionScore[]): RubricSum {
   const given = table.criteria.flatMap(({ id }) => {
     const points = criteria.find((one) => one.id === id)?.points ?? null;
     return points === null ? [] : [points];
@@ -60,7 +64,7 @@ export function sumOf(table: RubricTable, criteria: readonly CriterionScore[]): 
 
 /** What the levels of a step say of a criterion: one descriptor, or the two that a half step lies between. */
 export function descriptorsOf(
-  table: RubricTable,
+  table: Scale,
   criterion: string,
   step: RubricStep,
 ): { points: string; says: string }[] {
@@ -72,7 +76,7 @@ export function descriptorsOf(
 }
 
 /** The step of a rubric's scale that has these points. */
-export const stepAt = (table: RubricTable, points: string | null): RubricStep | null =>
+export const stepAt = (table: Scale, points: string | null): RubricStep | null =>
   points === null ? null : (stepsOf(table).find((step) => step.points === points) ?? null);
 
 /** "9½ of 20", and how much is left: "9½ of 20 so far, 1 criterion left". */

@@ -4,7 +4,7 @@ import { RubricTable } from './rubric';
 import { stepsOf } from './rubric-steps';
 
 /** Points as they are kept: a decimal text with at most two places, the shortest for its number. */
-export const PointsText = z
+const PointsText = z
   .string()
   .regex(/^\d{1,6}(\.\d{1,2})?$/, 'Points are a number such as 6, 6½ or 6.5.')
   .transform((text) => new Decimal(text).toString());

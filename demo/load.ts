@@ -37,6 +37,7 @@ async function handOutPlan(
       title: plan.original.title,
       instructions: plan.instructions,
       points: plan.points,
+      category: plan.category,
       rubric: originals.rubricOf(plan.original.key)?.id ?? null,
       originals: [{ page: original, delivery: 'one each' }],
       classes: school.classes.map((klass) => ({ class: klass.id, unit: klass.units[plan.unit] })),

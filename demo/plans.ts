@@ -19,6 +19,7 @@ export interface Assigned {
   /** Its place among the units. */
   unit: number;
   points: string;
+  category: 'Tasks' | 'Tests';
   instructions: string;
   /** Students of 8C, by their place, who get the adapted page. */
   adapted: readonly number[];
@@ -50,6 +51,7 @@ export function plans(chance: Chance, today: number): Assigned[] {
       due: 2,
       unit: 0,
       points: '12',
+      category: 'Tasks',
       instructions: 'Work from the paper chart, not from memory.',
       adapted: [],
       allowances: [],
@@ -61,6 +63,7 @@ export function plans(chance: Chance, today: number): Assigned[] {
       due: 5,
       unit: 0,
       points: '10',
+      category: 'Tasks',
       instructions: 'Show the unit in your sentences, too.',
       adapted: [],
       allowances: [],
@@ -79,6 +82,7 @@ export function plans(chance: Chance, today: number): Assigned[] {
       due: today - 1,
       unit: 1,
       points: '20',
+      category: 'Tests',
       instructions: 'The light list hangs beside the window.',
       adapted: [],
       allowances: [{ student: 6, kind: 'extension', note: 'was ill for a week', lessons: 3 }],
@@ -95,6 +99,7 @@ export function plans(chance: Chance, today: number): Assigned[] {
       due: today + 1,
       unit: 1,
       points: '20',
+      category: 'Tasks',
       instructions:
         'Use your own pencil sketch from the quay. If you were away, take Teo’s numbers and say so.',
       adapted: [3, 18],

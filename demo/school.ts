@@ -1,3 +1,4 @@
+import type { GradeRules } from '../src/lib/core/grades/rules';
 import { Temporal } from 'temporal-polyfill';
 import { lessonsAfter, type LessonSlot } from '../src/lib/core/calendar/lessons';
 import { hashPassword } from '../src/lib/server/access/password';
@@ -5,6 +6,18 @@ import type { App } from '../src/lib/server/app';
 import type { Chance } from './chance';
 import { UNITS } from './course';
 import { PASSWORD, signInName, STAFF, STUDENTS } from './people';
+
+/** How the classes of Coast & Chart count. */
+const RULES: GradeRules = {
+  total: 'weights',
+  missing: 'zero',
+  places: 1,
+  categories: [
+    { name: 'Tasks', weight: '40', drop: 0 },
+    { name: 'Tests', weight: '60', drop: 0 },
+  ],
+  scale: [],
+};
 
 const ZONE = 'Europe/Dublin';
 export const MINUTE = 60_000;
@@ -188,7 +201,15 @@ export async function makeSchool(app: App, chance: Chance, now: number): Promise
     const id = chance.id();
     await db
       .insertInto('class')
-      .values({ id, school_id, course_id, term_id: term, name, opened_at })
+      .values({
+        id,
+        school_id,
+        course_id,
+        term_id: term,
+        name,
+        opened_at,
+        grade_rules: JSON.stringify(RULES),
+      })
       .execute();
     await db
       .insertInto('enrolment')

@@ -132,6 +132,7 @@ export async function handOutShared(
   const pages = await give({
     title: pilot.title,
     points: '15',
+    category: 'Tasks',
     instructions: 'Four of you, one page. Sign nothing: it is known who wrote what.',
     originals: [{ page: originals.of('pilot'), delivery: 'one per group' }],
     classes: [{ class: klass.id, unit: klass.units[2], grouping: crews.id }],

@@ -71,6 +71,24 @@ const VIEWS: [string, string | undefined, ((page: Page) => Promise<void>)[], str
   ],
   ['roster', 'tamsin.orrey', [byLink('8C Coast & Chart'), byLink('Roster')], 'In the class · 23'],
   ['groups', 'tamsin.orrey', [byLink('8C Coast & Chart'), byLink('Groups')], 'In no group'],
+  [
+    'gradebook',
+    'tamsin.orrey',
+    [byLink('8C Coast & Chart'), byLink('Gradebook'), byButton(/^Rule of twelfths/)],
+    'Half have',
+  ],
+  [
+    'a student in the gradebook',
+    'tamsin.orrey',
+    [byLink('8C Coast & Chart'), byLink('Gradebook'), byButton(/^Fennick, Ada$/)],
+    'Ada sees this sum, too.',
+  ],
+  [
+    'student’s points',
+    'luca.marchetti',
+    [byLink('8C Coast & Chart'), byLink('My points')],
+    'What your teacher has handed back',
+  ],
   ['set-up', 'tamsin.orrey', [byLink('8C Coast & Chart'), byLink('Set-up')], 'Lessons, each week'],
   ['new class', 'tamsin.orrey', [byLink('New class')], 'What is taught'],
   [
@@ -121,6 +139,12 @@ const OPEN: typeof VIEWS = [
   ['finding', 'tamsin.orrey', [find('chart')], 'found'],
   ['keyboard shortcuts', 'tamsin.orrey', [(page) => page.keyboard.press('?')], 'this sheet'],
   ['menu of oneself', 'tamsin.orrey', [byButton(/^Tamsin Orrey/)], 'Sign out'],
+  [
+    'how a class counts',
+    'tamsin.orrey',
+    [byLink('8C Coast & Chart'), byLink('Gradebook'), byButton(/^Change …/)],
+    'Weighted categories',
+  ],
   ['menu of a page', 'tamsin.orrey', [...course, byButton(/^More about Beach/)], 'Adapt'],
   [
     'bringing in pages',

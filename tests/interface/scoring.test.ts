@@ -5,7 +5,9 @@ import { useStage } from '../support/stage';
 const stage = useStage();
 const criterion = (page: Page, title: string) => page.getByRole('radiogroup', { name: title });
 const step = (page: Page, title: string, points: string) =>
-  criterion(page, title).locator('label').filter({ hasText: new RegExp(`^\\s*${points},`) });
+  criterion(page, title)
+    .locator('label')
+    .filter({ hasText: new RegExp(`^\\s*${points},`) });
 const chosen = (page: Page, title: string) =>
   criterion(page, title).locator('[data-state="checked"]').first().innerText();
 

@@ -154,9 +154,9 @@ describe('the life of a copy', () => {
     await expect(takeBack(test.app, await toWork(test.app, student))).rejects.toThrow(
       'nothing handed in',
     );
-    await expect(
-      handBack(test.app, await toMark(test.app, teacher), { given: { points: '5' } }),
-    ).rejects.toThrow('not been opened');
+    await expect(handBack(test.app, await toMark(test.app, teacher), null)).rejects.toThrow(
+      'not been opened',
+    );
     await handIn(test.app, await toWork(test.app, student), '');
     await expect(handIn(test.app, await toWork(test.app, student), '')).rejects.toThrow(
       'handed in already',

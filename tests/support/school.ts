@@ -220,6 +220,7 @@ export async function assign(
     due?: Date | null;
     points?: string;
     rubric?: string | null;
+    category?: string;
   } = {},
 ): Promise<Assigned> {
   const {
@@ -229,6 +230,7 @@ export async function assign(
     due = null,
     points = '10',
     rubric = null,
+    category = '',
   } = options;
   const at = new Date();
   const original = await newPage(
@@ -242,6 +244,7 @@ export async function assign(
       title,
       points,
       rubric,
+      category,
       guarded,
       due: due
         ? { kind: 'at', local: writeLocalTime(due.getTime(), 'Europe/Dublin') }

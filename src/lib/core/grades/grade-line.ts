@@ -2,7 +2,8 @@ import { Decimal } from './exact';
 import type { GradeRules } from './rules';
 
 /** How a piece of work counts: as it is, its points on top of the others', or not at all. */
-export type Counting = 'yes' | 'extra' | 'no';
+export const COUNTING = ['yes', 'extra', 'no'] as const;
+export type Counting = (typeof COUNTING)[number];
 
 /** One piece of work of one student. Points are decimal texts. */
 export interface GradedWork {

@@ -3,9 +3,12 @@ import { Decimal } from './exact';
 import { shareOf, type CategoryLine, type GradeLine, type Sum } from './grade-line';
 import type { GradeRules } from './rules';
 
-/** A share of 1 as people read it, rounded half up: "73.33 %". @param places after the point */
-export const sayShare = (share: string, places: number): string =>
-  `${new Decimal(share).times(100).toFixed(places)} %`;
+/** A share of 1 as so many of a hundred, rounded half up: "73.33". @param places after the point */
+export const percentOf = (share: string, places: number): string =>
+  new Decimal(share).times(100).toFixed(places);
+
+/** "73.33 %". */
+export const sayShare = (share: string, places: number): string => `${percentOf(share, places)} %`;
 
 /** "23½ of 30". */
 export const saySumOf = ({ earned, possible }: Sum): string =>
@@ -26,4 +29,15 @@ export function sayTotal(rules: GradeRules, line: GradeLine): string | null {
   const term = ({ weight, ...sum }: CategoryLine) =>
     `${writePoints(weight ?? '0')} × ${sayShare(shareOf(sum) ?? '0', rules.places)}`;
   return `(${terms.map(term).join(' + ')}) ÷ ${writePoints(line.weights)} = ${total}`;
+}
+
+/** How a class counts, in a line: "Tasks 40 %, Tests 60 %; missing counts as zero". */
+export function sayRules({ total, missing, categories }: GradeRules): string {
+  const weights = categories.map(({ name, weight }) => `${name} ${writePoints(weight)} %`);
+  const how = {
+    none: 'no total',
+    points: 'all points together',
+    weights: weights.join(', ') || 'weighted categories, none yet',
+  }[total];
+  return `${how}; missing ${missing === 'zero' ? 'counts as zero' : 'does not count'}`;
 }

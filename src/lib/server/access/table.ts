@@ -49,6 +49,7 @@ export const ACCESS = {
   'see the class': { thing: 'class', who: marking },
   'see the plan': { thing: 'class', who: [...marking, 'student'] },
   'manage own workbook': { thing: 'class', who: ['student'] },
+  'see own grades': { thing: 'class', who: ['student'] },
   'hand out': { thing: 'class', who: leading },
   'lead the class': { thing: 'class', who: ['lead'] },
   /** In one of its classes. */

@@ -120,7 +120,9 @@ export async function handBack(
 ): Promise<void> {
   const move = moveOf(grant);
   const { page } = move;
-  await recordMove(app, 'handed back', move, refuseUntouched, async (tx, at) => {
+  // What is scored now was done, here or elsewhere.
+  const may = asked ? () => undefined : refuseUntouched;
+  await recordMove(app, 'handed back', move, may, async (tx, at) => {
     const given = asked ? await addScore(tx, move, at, asked) : at.copy.score;
     const { title, people } = await tx
       .selectFrom('page')

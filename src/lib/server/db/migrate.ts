@@ -13,6 +13,7 @@ import * as lookingBack from './migrations/2026-12-05-looking-back';
 import * as headcount from './migrations/2026-12-06-headcount';
 import * as words from './migrations/2026-12-07-words';
 import * as scoring from './migrations/2026-12-08-scoring';
+import * as gradebook from './migrations/2026-12-09-gradebook';
 import type { Tables } from './schema';
 
 /**
@@ -35,6 +36,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-06-headcount': headcount,
     '2026-12-07-words': words,
     '2026-12-08-scoring': scoring,
+    '2026-12-09-gradebook': gradebook,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

@@ -1,6 +1,7 @@
 import type { ColumnType, Generated, Selectable } from 'kysely';
 import type { MessageFact } from '$core/messages/message';
 import type { EventKind } from '$core/copy/reduce';
+import type { Counting } from '$core/grades/grade-line';
 import type { Level } from '$core/headcount/level';
 import type { Delivery, HandOutSpec } from '$core/handout/spec';
 
@@ -123,6 +124,9 @@ interface Class {
   about: Made<string>;
   /** What somebody who joins later gets of what was handed out before. */
   join_rule: Made<'open' | 'coming' | 'ask'>;
+  /** How it counts points; null while nobody has said it. */
+  grade_rules: ColumnType<object | null, object | string | null | undefined, string>;
+  grade_rules_version: Made<number>;
 }
 interface ClassBuild {
   id: Made<string>;
@@ -208,6 +212,8 @@ interface AssignmentClass {
   withdrawn_at: MaybeInstant;
   /** When anything about it here was changed last. */
   changed_at: Made<Date>;
+  /** How its points count here. */
+  counting: Made<Counting>;
 }
 interface AssignmentOriginal {
   assignment_id: string;

@@ -73,9 +73,11 @@ export const writeCsv = (rows: readonly (readonly string[])[]): string =>
     { bom: true, record_delimiter: '\r\n' },
   );
 
-/** One sheet whose cells that are whole numbers are numbers. */
+/** One sheet whose cells that are numbers, with at most four places, are numbers. */
 export const writeXlsx = (title: string, rows: readonly (readonly string[])[]): Promise<Buffer> =>
   writeExcelFile(
-    rows.map((row) => row.map((cell) => ({ value: /^\d{1,9}$/.test(cell) ? Number(cell) : cell }))),
+    rows.map((row) =>
+      row.map((cell) => ({ value: /^\d{1,9}(\.\d{1,4})?$/.test(cell) ? Number(cell) : cell })),
+    ),
     { sheet: title.replace(/[\\/*?:[\]]/g, ' ').slice(0, 31) || 'Table' },
   ).toBuffer();

@@ -12,6 +12,7 @@
   const views = $derived(
     [
       { title: 'Board', path: '', key: 'b', all: true },
+      { title: 'Gradebook', path: '/gradebook', key: 'k', all: true },
       { title: 'Plan', path: '/plan', key: 'p', all: true },
       { title: 'Roster', path: '/roster', key: 'r', all: false },
       { title: 'Groups', path: '/groups', key: 'o', all: false },

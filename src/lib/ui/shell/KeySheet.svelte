@@ -8,7 +8,7 @@
       ['← ↑ → ↓', 'from cell to cell of the board'],
       ['Enter', 'peek into the copy, or close the peek'],
       ['Esc', 'close the peek'],
-      ['g, then b p r o s', 'board, plan, roster, groups, set-up'],
+      ['g, then b k p r o s', 'board, gradebook, plan, roster, groups, set-up'],
     ],
     '/classes/[class]/marking/[page]': [
       ['[ and ]', 'previous and next student'],
@@ -16,6 +16,11 @@
       ['s', 'score: to the first criterion without points'],
       ['0 to 9', 'the level with these points'],
       ['← → and .', 'a half step less or more, in a criterion'],
+    ],
+    '/classes/[class]/gradebook': [
+      ['← ↑ → ↓', 'from cell to cell'],
+      ['0 to 9', 'type points; Enter saves and goes down, Tab to the right'],
+      ['Esc', 'leave the points as they were'],
     ],
     '/work/[page]': [
       ['Tab', 'from answer to answer'],

@@ -23,7 +23,7 @@ import { handOut40 } from './handing-out';
 import { makeBarePage, timeBareCopies } from './bare-copies';
 import { figure, quantile } from './figure';
 import { moment20000 } from './moments';
-import { desk10, newsBoard, viewBytes } from './views';
+import { desk10, gradebook50x40, newsBoard, viewBytes } from './views';
 
 const quick = process.argv.includes('--quick');
 /** Named after `--only`: just the figures that begin so. */
@@ -249,6 +249,7 @@ if (wanted('append.p95')) {
   await appendLatency(server, app, school, 40, 400);
   await server.stop();
 }
+if (wanted('gradebook.50x40')) await gradebook50x40(app, school, page);
 if (wanted('desk.10')) await desk10(app, school, page);
 if (wanted('news.board')) {
   const typists = new Map<string, Typist>();

@@ -2,13 +2,18 @@ import { sql } from 'kysely';
 import type { Node } from 'prosemirror-model';
 import { PASSWORD } from '../../demo/people';
 import { plainSpec } from '../../src/lib/core/handout/spec';
+import { rowsFromGradebook } from '../../src/lib/core/formats/gradebook-table';
+import { gradeRows } from '../../src/lib/core/grades/gradebook';
+import { PLAIN_RULES } from '../../src/lib/core/grades/rules';
+import { grantInClass } from '../../src/lib/server/access/in-the-name-of';
 import type { App } from '../../src/lib/server/app';
 import { readBoard } from '../../src/lib/server/class/board';
 import { readDesk } from '../../src/lib/server/desk/desk';
+import { saveRules, viewGradebook } from '../../src/lib/server/grades/gradebook';
 import { handOut } from '../../src/lib/server/handout/hand-out';
 import { CheckedSpec } from '../../src/lib/server/handout/rights';
 import { launch, openBrowser, signIn } from '../../tests/support/browser';
-import { newPage } from '../../tests/support/grants';
+import { inClass, newPage } from '../../tests/support/grants';
 import type { TestSchool } from '../../tests/support/school';
 import { Server } from '../../tests/support/server';
 import { figure, quantile, timed } from './figure';
@@ -111,6 +116,33 @@ export async function desk10(app: App, school: TestSchool, page: Node): Promise<
       }),
     );
   figure('desk.10', quantile(times.slice(5), 0.95), 'ms');
+}
+
+/** The gradebook of 50 students and 40 pieces of work, read and counted: what its table is made of. */
+export async function gradebook50x40(app: App, school: TestSchool, page: Node): Promise<void> {
+  const [klass = ''] = await makeClasses(app, school, 1, 50);
+  await makeYear(app, school, page, [klass], 40, 4);
+  await sql`with given as (insert into score (school_id, page_id, person_id, points, version)
+      select school_id, id, ${school.teacher}, abs(hashtext(id::text)) % 1000 / 100.0, 0 from page
+      where class_id = ${klass} and kind = 'copy' returning id, page_id)
+    insert into event (school_id, page_id, person_id, kind, version, score_id)
+      select ${school.id}, page_id, ${school.teacher}, 'handed back', 0, id from given`.execute(
+    app.db,
+  );
+  await sql`analyze score, event`.execute(app.db);
+  const rules = { ...PLAIN_RULES, total: 'points' as const, missing: 'zero' as const };
+  await saveRules(app, await inClass(app.db, klass), { rules, version: 0 });
+  const grant = await grantInClass(app.db, 'see the class', school.teacher, klass);
+  const times: number[] = [];
+  for (let i = 0; i < 60; i++)
+    times.push(
+      await timed(async () => {
+        const { students, copies, now, ...book } = await viewGradebook(app.db, grant);
+        const ids = students.map(({ id }) => id);
+        rowsFromGradebook(book, students, gradeRows(book, copies, ids, now));
+      }),
+    );
+  figure('gradebook.50x40', quantile(times.slice(10), 0.95), 'ms');
 }
 
 /** A board of 50 × 40 open in 60 streams while 400 write: the server's time for a change, against reading the board. */

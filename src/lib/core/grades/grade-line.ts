@@ -74,7 +74,8 @@ function count(work: GradedWork, missing: GradeRules['missing']): CountedWork {
 }
 
 /** Leaves out the lowest shares, of equal ones the first; one always counts. */
-function dropLowest(work: readonly CountedWork[], drop: number): CountedWork[] {
+function dropLowest(work: CountedWork[], drop: number): CountedWork[] {
+  if (drop === 0) return work;
   const shares = work.flatMap((one, index) => {
     const share = one.why === 'counts' ? shareOf(one) : null;
     return share === null ? [] : [{ index, share: new Decimal(share) }];

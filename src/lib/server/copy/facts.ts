@@ -35,31 +35,52 @@ interface Row {
   version: number;
   loss: Loss | null;
   most: string | null;
-  given: ScoreRow | null;
-  back: ScoreRow | null;
+  events: string | null;
+  scores: string | null;
   written: Date | null;
-  /** Kind, time in epoch milliseconds, person: in the order in which they happened. */
-  events: [CopyEvent['kind'], number, string][] | null;
   due_at: Date | null;
   allowance: 'extension' | 'excused' | 'as for all' | null;
 }
 
-/** As JSON: numbers would be binary fractions, so points are texts. */
-interface ScoreRow {
-  id: string;
-  /** Epoch milliseconds. */
-  at: number;
-  points: string | null;
-  sum: string | null;
-  most: string | null;
-}
-const SCORE = sql`jsonb_build_object('id', score.id::text, 'at', floor(extract(epoch from score.at) * 1000),
-  'points', points::text, 'sum', rubric_points::text, 'most', rubric_most::text)`;
+/**
+ * Rows of facts come as one text a copy, in order: a class has thousands, and so many rows take longer to pass on than to
+ * find. Instants are whole microseconds.
+ */
+const INSTANT = (at: string) => sql.raw(`(date_part('epoch', ${at}) * 1000000)::bigint`);
+const EVENTS = sql`string_agg(concat_ws(' ', ${INSTANT('event.at')}, person_id, coalesce(score_id::text, '-'), event.kind),
+  ',' order by event.id)`;
+const SCORES = sql`string_agg(concat_ws(' ', score.id, ${INSTANT('score.at')}, coalesce(points::text, '-'),
+  coalesce(rubric_points::text, '-'), coalesce(rubric_most::text, '-')), ',' order by score.id)`;
 
-const keptScore = ({ points, sum, most }: ScoreRow): KeptScore => ({
-  points,
-  rubric: sum === null || most === null ? null : { points: sum, most },
-});
+const millis = (micros = '0') => Math.floor(Number(micros) / 1000);
+const maybe = (text: string | undefined) => (text === undefined || text === '-' ? null : text);
+
+interface HappenedEvent extends CopyEvent {
+  /** The score that it was handed back with: an id. */
+  score: string | null;
+}
+const readEvents = (text: string | null): HappenedEvent[] =>
+  (text?.split(',') ?? []).map((line) => {
+    const [at, person = '', score, ...kind] = line.split(' ');
+    // What an event can be says the table.
+    return {
+      at: millis(at),
+      person,
+      score: maybe(score),
+      kind: kind.join(' ') as CopyEvent['kind'],
+    };
+  });
+
+const readScores = (text: string | null) =>
+  (text?.split(',') ?? []).map((line) => {
+    const [id = '', at, points, sum, most] = line.split(' ');
+    const [of, from] = [maybe(sum), maybe(most)];
+    const kept: KeptScore = {
+      points: maybe(points),
+      rubric: of === null || from === null ? null : { points: of, most: from },
+    };
+    return { id, at: millis(at), kept };
+  });
 
 const time = (at: Date | null) => at?.getTime() ?? null;
 
@@ -98,39 +119,37 @@ function conditionOf(which: Which) {
 export async function readCopies(db: Connection, which: Which, viewer: string): Promise<CopyRow[]> {
   const { rows } = await sql<Row>`
     with chosen as materialized (
-      select page.id, handed.due_at from page
+      select page.id, page.assignment_id, handed.due_at from page
       join assignment_class handed
         on handed.assignment_id = page.assignment_id and handed.class_id = page.class_id
-      where page.kind = 'copy' and ${conditionOf(which)})
+      where page.kind = 'copy' and ${conditionOf(which)}),
+    happened as (select page_id, ${EVENTS} as events from event join chosen on chosen.id = page_id group by page_id),
+    given as (select page_id, ${SCORES} as scores from score join chosen on chosen.id = page_id group by page_id),
+    allowed as (select distinct on (assignment_id, person_id) assignment_id, person_id, kind, due_at from allowance
+      where assignment_id in (select assignment_id from chosen)
+      order by assignment_id, person_id, id desc)
     select page.id, page.assignment_id, page.class_id, page.student_id, page.version, page.group_name,
       page.delivery, page.for_id, page.replaced_at,
       ${HOLDERS} as members,
       coalesce(page.done_mask, repeat('0', jsonb_array_length(coalesce(begun.parts, '[]'::jsonb)))) as mask,
       coalesce(page.words, 0) as words, page.level -> 'loss' as loss, page.written_at as written,
       coalesce(allowed.due_at, chosen.due_at) as due_at, allowed.kind as allowance,
-      assignment.points::text as most, given.score as given, back.score as back,
-      happened.events
-    from chosen join page using (id) join assignment on assignment.id = page.assignment_id
+      assignment.points::text as most, happened.events, given.scores
+    from chosen join page on page.id = chosen.id
+    join assignment on assignment.id = page.assignment_id
     left join snapshot begun on begun.page_id = page.source_id and begun.version = page.source_version
-    left join lateral (
-      select jsonb_agg(jsonb_build_array(kind, floor(extract(epoch from at) * 1000), person_id) order by id) as events
-      from event where event.page_id = page.id) happened on true
-    left join lateral (
-      select kind, due_at from allowance
-      where allowance.assignment_id = page.assignment_id and allowance.person_id = page.student_id
-      order by id desc limit 1) allowed on true
-    left join lateral (
-      select ${SCORE} as score from score where score.page_id = page.id order by score.id desc limit 1) given on true
-    left join lateral (
-      select ${SCORE} as score from event join score on score.id = event.score_id
-      where event.id = (
-        select max(id) from event where event.page_id = page.id and kind = 'handed back')) back on true
+    left join happened on happened.page_id = page.id
+    left join given on given.page_id = page.id
+    left join allowed on allowed.assignment_id = page.assignment_id and allowed.person_id = page.student_id
     order by page.made_at, page.id`.execute(db);
   return rows.map((row) => {
-    const happened = (row.events ?? []).map(([kind, at, person]) => ({ kind, at, person }));
+    const happened = readEvents(row.events);
+    const scores = readScores(row.scores);
     const { openers, ...handing } = reduceEvents(happened, viewer);
-    const { most, given, back } = row;
-    const isScored = given !== null && (given.points ?? given.sum) !== null;
+    const given = scores.at(-1) ?? null;
+    const scoreBack = happened.findLast(({ kind }) => kind === 'handed back')?.score ?? null;
+    const back = scores.find(({ id }) => id === scoreBack) ?? null;
+    const isScored = given !== null && (given.kept.points ?? given.kept.rubric) !== null;
     return {
       id: row.id,
       assignment: row.assignment_id,
@@ -148,8 +167,8 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       loss: row.loss,
       lossAccepted: happened.findLast(({ kind }) => kind === 'loss accepted')?.at ?? null,
       score: given?.id ?? null,
-      points: given && pointsOf(keptScore(given), most),
-      pointsBack: back && pointsOf(keptScore(back), most),
+      points: given && pointsOf(given.kept, row.most),
+      pointsBack: back && pointsOf(back.kept, row.most),
       facts: {
         ...handing,
         written: time(row.written),

@@ -63,14 +63,14 @@ const SHOTS: {
   },
   { name: 'roster', who: 'tamsin.orrey', steps: [board, link('Roster')], seen: 'In the class' },
   {
-    name: 'groups',
+    name: 'gradebook',
     who: 'tamsin.orrey',
     steps: [
       board,
-      link('Groups'),
-      (page) => page.getByRole('button', { name: 'Make groups' }).click(),
+      link('Gradebook'),
+      (page) => page.getByRole('button', { name: 'Calloway, Teo', exact: true }).click(),
     ],
-    seen: 'Make groups again',
+    seen: 'sees this sum, too',
   },
   {
     name: 'assignment',
@@ -131,8 +131,14 @@ const SHOTS: {
   {
     name: 'marking',
     who: 'tamsin.orrey',
-    steps: [link(/^Mark: A light’s character, 8C/)],
-    seen: 'In the margin',
+    steps: [
+      link(/^Mark: A light’s character, 8C/),
+      (page) => page.getByText(/left$/).first().waitFor(),
+      (page) => page.keyboard.press('s'),
+      (page) => page.keyboard.press('3'),
+      (page) => page.keyboard.press('.'),
+    ],
+    seen: '3½ of 20 so far',
   },
   { name: 'student-work', who: 'isla.abernathy', steps: [], seen: 'Back from your teacher' },
   {

@@ -32,5 +32,6 @@
       ? 'What is missing counts as zero.'
       : 'What is missing does not count.'}
   </p>
+  <h2 class="mt-5 font-bold">How it comes about</h2>
   {#if row}<GradeSums line={row.line} rules={data.rules} {linkOf} />{/if}
 </main>

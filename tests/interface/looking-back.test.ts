@@ -30,6 +30,9 @@ describe('how a copy was written', () => {
     expect(await slider.getAttribute('aria-valuetext')).toMatch(
       /^Teo Calloway, .* characters added/,
     );
+    // By mouse, to the first of the sittings: of a copy that was not written before, there is one.
+    await page.getByTitle('Teo Calloway').first().click();
+    expect(await slider.getAttribute('aria-valuenow')).not.toBe('0');
     // Back by keyboard, to before all was deleted.
     await slider.focus();
     const shown = async () => (await moment(page).textContent()) ?? '';

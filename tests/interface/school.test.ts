@@ -40,7 +40,7 @@ describe('the school’s calendar', () => {
       await page.getByRole('button', { name: `Add another ${kind}` }).click();
     };
     await enter('term', 'Far term', '2031-02-10', '2031-01-10');
-    await page.getByRole('alert').waitFor();
+    await sees(page, 'The term ends before it begins.');
     await enter('term', 'Far term', '2031-01-06', '2031-02-14');
     await page.getByRole('region', { name: 'Weeks of Far term' }).waitFor();
     await sees(page, '6 weeks');

@@ -33,17 +33,17 @@ describe('scoring with a rubric', () => {
     // By keys: to the first criterion that is left, a level, a half step more, and back again.
     await page.keyboard.press('s');
     await page.keyboard.press('3');
-    expect(await chosen(page, 'Timing')).toMatch(/^3/);
+    await expect.poll(() => chosen(page, 'Timing')).toMatch(/^3/);
     await page.keyboard.press('.');
-    expect(await chosen(page, 'Timing')).toMatch(/^3½/);
+    await expect.poll(() => chosen(page, 'Timing')).toMatch(/^3½/);
     await page.keyboard.press('ArrowRight');
-    expect(await chosen(page, 'Timing')).toMatch(/^4/);
+    await expect.poll(() => chosen(page, 'Timing')).toMatch(/^4/);
     await page.keyboard.press('ArrowLeft');
     await page.getByText('7½ of 20 so far, 3 criteria left').waitFor();
     for (const left of ['Reasons', 'Wording', 'Order']) {
       await page.keyboard.press('s');
       await page.keyboard.press('2');
-      expect(await chosen(page, left)).toMatch(/^2/);
+      await expect.poll(() => chosen(page, left)).toMatch(/^2/);
     }
     await page.getByLabel('Words on Timing').fill('Count the “dark”, too.');
     await page.getByRole('heading', { name: /^Rubric/ }).click();
@@ -70,7 +70,7 @@ describe('scoring with a rubric', () => {
     await bea.getByRole('button', { name: 'Save' }).click();
     await bea.getByRole('button', { name: 'Saved' }).waitFor();
     await page.getByText('Somebody else scored this copy meanwhile.').waitFor();
-    expect(await chosen(page, 'Order')).toMatch(/^4/);
+    await expect.poll(() => chosen(page, 'Order')).toMatch(/^4/);
     await page.getByRole('button', { name: 'Save mine over it' }).click();
     await page.getByRole('button', { name: 'Saved' }).waitFor();
     // Hers is not changed, so it follows.

@@ -16,14 +16,14 @@ import { readRubricOf } from './scorings';
 
 /** What a copy is given: points as somebody types them, or a scoring by the rubric of its assignment in this version. */
 export const Given = z.union([
-  z.object({
+  z.strictObject({
     points: z
       .string()
       .transform((text) => readPoints(text))
       .pipe(z.string('Points are a number such as 6, 6½ or 6.5.'))
       .nullable(),
   }),
-  z.object({
+  z.strictObject({
     scoring: ScoringSpec,
     rubric: z.object({ id: z.uuid(), version: z.number().int() }),
   }),

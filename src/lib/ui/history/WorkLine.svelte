@@ -35,14 +35,18 @@
     <div class="relative h-10 border-b border-rule/50" aria-hidden="true">
       <div class="absolute inset-x-0 top-1/2 border-t border-rule"></div>
       {#each sittings as { from, first, last, added, removed } (from)}
-        <div
-          class="absolute top-0 h-full min-w-1 border-r border-sheet"
+        <!-- By keys the slider goes there. -->
+        <button
+          tabindex="-1"
+          title={nameOf(author)}
+          class="absolute top-0 h-full min-w-1 border-r border-sheet hover:bg-ice-pale"
+          onclick={() => onchange(last)}
           style:left={share(first - 1)}
           style:width={share(last - first + 1)}
         >
           <span class="absolute bottom-1/2 w-full bg-spruce" style:height={tall(added)}></span>
           <span class="absolute top-1/2 w-full bg-quiet" style:height={tall(removed)}></span>
-        </div>
+        </button>
       {/each}
       {#each kept as { version: at }, index (index)}
         <span class="absolute inset-y-0 border-l border-dashed border-ink2" style:left={share(at)}

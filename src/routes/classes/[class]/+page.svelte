@@ -1,17 +1,9 @@
 <script lang="ts">
   import { page } from '$app/state';
-  import {
-    asksForWork,
-    factsFor,
-    flagsOf,
-    isWithTeacher,
-    stateOf,
-    sayState,
-  } from '$core/copy/state';
+  import { asksForWork, factsFor } from '$core/copy/state';
   import type { CopyRow } from '$core/copy/copy-row';
   import { gapsNow } from '$core/headcount/gap';
   import { listed } from '$core/lists/listed';
-  import { writePoints } from '$core/marking/points';
   import { Clock } from '$ui/clock.svelte';
   import Choice from '$ui/fields/Choice.svelte';
   import { enhance, followCopies, readAgain } from '$ui/refresh';
@@ -19,9 +11,11 @@
   import TermLine from '$ui/shell/TermLine.svelte';
   import { when } from '$core/calendar/say-time';
   import { arrowKeys } from './arrow-keys';
+  import { cellOf, fullLabel, secondLine, stretchesOf, type BoardCell } from './board-cells';
   import Cell from './Cell.svelte';
   import Counts from './Counts.svelte';
   import Mend from './Mend.svelte';
+  import { Mended } from './mended.svelte';
   import Peek from './Peek.svelte';
 
   let { data } = $props();
@@ -44,8 +38,7 @@
   let show: 'all' | 'gaps' = $state(page.url.searchParams.get('show') === 'gaps' ? 'gaps' : 'all');
   /** The cell whose gap is open. */
   let mending: string | null = $state(null);
-  /** What was mended last, and what undoes it. */
-  let mended = $state.raw<{ says: string; undo: () => Promise<unknown> } | null>(null);
+  const mended = new Mended(() => readAgain('uncia:board'));
   /** The cell whose peek is open: a student, and their copy or one that they share. */
   let chosen: { student: string; copy: string } | null = $state(null);
   const keyOf = (student: string, { id, for: page }: { id: string; for: string }) =>
@@ -55,10 +48,7 @@
     new Map(
       rows.flatMap((copy) => {
         const column = { id: copy.assignment, for: copy.for };
-        const show = (facts: typeof copy.facts) => {
-          const [state, flags] = [stateOf(facts), flagsOf(facts, clock.now)];
-          return { ...copy, state, flags, says: sayState(state, flags, copy.mask) };
-        };
+        const show = (facts: typeof copy.facts) => cellOf(copy, facts, clock.now);
         // What is written together is one thing, and counted once; what is read stands for each alone.
         const shared = show(copy.facts);
         return copy.members.map(
@@ -71,9 +61,8 @@
       }),
     ),
   );
-  type Cell = NonNullable<ReturnType<typeof copies.get>>;
   const all = $derived([...new Set(copies.values())]);
-  const isChosen = (student: string, copy: Cell) =>
+  const isChosen = (student: string, copy: BoardCell) =>
     chosen?.copy === copy.id && (copy.delivery !== 'to read' || chosen.student === student);
   const chosenCopy = $derived(
     [...copies].find(
@@ -103,18 +92,6 @@
     chosen = null;
     mending = mending === key ? null : key;
   }
-  async function undoMending() {
-    const last = mended;
-    mended = null;
-    try {
-      await last?.undo();
-    } catch (error) {
-      // It can be tried again.
-      mended = last && { ...last, says: error instanceof Error ? error.message : last.says };
-    }
-    await readAgain('uncia:board');
-  }
-
   const begun = (student: string) =>
     board.assignments.reduce((sum, column) => {
       const copy = copies.get(keyOf(student, column));
@@ -161,44 +138,9 @@
     ).length,
   );
 
-  const stretch = (column: { id: string; for: string }) => {
-    const theirs = all.filter((copy) => copy.assignment === column.id && copy.for === column.for);
-    const share = (test: (copy: Cell) => boolean) =>
-      (theirs.filter(test).length / (theirs.length || 1)) * 100;
-    return [
-      {
-        color: 'var(--spruce)',
-        share: share(({ state, delivery }) =>
-          delivery === 'to read' ? state === 'opened' : ['marked', 'handed back'].includes(state),
-        ),
-      },
-      { color: 'var(--ink)', share: share(({ state }) => state === 'handed in') },
-      {
-        color: 'var(--ice)',
-        share: share(({ state }) => ['working', 'attached', 'revising'].includes(state)),
-      },
-    ];
-  };
-  const second = (copy: Cell) => {
-    if (copy.flags.overdue && copy.mask.includes('1'))
-      return `${copy.mask.replaceAll('0', '').length} of ${copy.mask.length}`;
-    if (copy.state === 'handed back')
-      return copy.points === null ? '' : `${writePoints(copy.points)} points`;
-    const at = isWithTeacher(copy.state) ? copy.facts.handedIn : copy.facts.written;
-    return at === null ? '' : when(at, clock.now, klass.time_zone);
-  };
-  const fullLabel = (student: string, title: string, copy: Cell) =>
-    [
-      `${student}, ${title}: ${copy.says}`,
-      copy.points && copy.state !== 'handed in' && `${writePoints(copy.points)} points`,
-      copy.student === null && asksForWork(copy) && `shared by ${copy.members.length}`,
-      copy.flags.late && 'late',
-      copy.flags.extension && 'with an extension',
-      copy.flags.unread && 'changed since you looked',
-      copy.flags.now && 'writing now',
-    ]
-      .filter(Boolean)
-      .join(', ');
+  const stretch = (column: { id: string; for: string }) =>
+    stretchesOf(all.filter((copy) => copy.assignment === column.id && copy.for === column.for));
+  const sayWhen = (at: number) => when(at, clock.now, klass.time_zone);
 
   const NO_COPY = { mask: '', state: 'opened', flags: {}, points: null } as const;
   let focused: string | null = $state(null);
@@ -257,10 +199,10 @@
           </form>{/if}
       </div>
     {/if}
-    {#if mended}
+    {#if mended.last}
       <p class="notice mb-2.5 flex items-center gap-3" role="status">
-        <span class="flex-1">{mended.says}</span>
-        <button class="act act-small" onclick={undoMending}>Undo</button>
+        <span class="flex-1">{mended.last.says}</span>
+        <button class="act act-small" onclick={mended.undo}>Undo</button>
       </p>
     {/if}
     {#if show === 'gaps'}
@@ -270,10 +212,7 @@
         klass={klass.id}
         mayMend={data.mayMend}
         {nameOf}
-        mended={(says, undo) => {
-          mended = { says, undo };
-          void readAgain('uncia:board');
-        }}
+        mended={mended.say}
       />
     {/if}
     {#if show === 'gaps' && gaps.length === 0}
@@ -378,9 +317,7 @@
                           : { ...NO_COPY, says: GAP_SAYS[gap.cause] }}
                         gap
                         label="{student.name}, {assignment.title}: {GAP_SAYS[gap.cause]}, a gap"
-                        second={gap.since === null
-                          ? ''
-                          : when(gap.since, clock.now, klass.time_zone)}
+                        second={gap.since === null ? '' : sayWhen(gap.since)}
                         chosen={mending === key}
                         tabStop={tabStop === key}
                         choose={() => openMend(key)}
@@ -390,7 +327,7 @@
                       <Cell
                         {copy}
                         label={fullLabel(student.name, assignment.title, copy)}
-                        second={second(copy)}
+                        second={secondLine(copy, sayWhen)}
                         chosen={isChosen(student.id, copy)}
                         tabStop={tabStop === key}
                         choose={() => {
@@ -425,9 +362,8 @@
       {klass}
       mayMend={data.mayMend}
       mended={(says, undo) => {
-        mended = { says, undo };
         mending = null;
-        void readAgain('uncia:board');
+        mended.say(says, undo);
       }}
       close={() => {
         mending = null;

@@ -226,6 +226,7 @@
                         tabStop={(focused ?? first) === key}
                         focus={() => (focused = key)}
                         {go}
+                        {changed}
                         warn={(sentence) => (trouble = sentence)}
                       />
                     {:else}<span class="block px-2 text-right text-ink2" aria-hidden="true">–</span

@@ -2,7 +2,7 @@
   import { tick } from 'svelte';
   import { goto } from '$app/navigation';
   import type { GradeCell } from '$core/grades/gradebook';
-  import { readPoints, writePoints } from '$core/marking/points';
+  import { morePointsThanAsked, readPoints, writePoints } from '$core/marking/points';
   import { send } from '$ui/send';
 
   interface Props {
@@ -20,8 +20,11 @@
     /** Goes to a cell beside this one. */
     go: (key: 'ArrowDown' | 'ArrowRight') => void;
     warn: (sentence: string) => void;
+    /** Reads the gradebook again. */
+    changed: () => Promise<void>;
   }
-  let { cell, most, label, zero, marking, byRubric, tabStop, focus, go, warn }: Props = $props();
+  let { cell, most, label, zero, marking, byRubric, tabStop, focus, go, warn, changed }: Props =
+    $props();
 
   /** What is typed, and the score that was seen then; null while nothing is. */
   let typed = $state.raw<{ text: string; after: string | null } | null>(null);
@@ -65,10 +68,12 @@
     sending = true;
     try {
       await send(`/pages/${cell.copy.id}/marking`, { move: 'score', given: { points }, after });
-      warn('');
+      const over = points === null ? null : morePointsThanAsked(points, most);
+      warn(over ? `${label}: ${over}` : '');
       done(then);
     } catch (error) {
-      // Whoever saves again has seen what was given meanwhile.
+      // Whoever saves again has seen what was given meanwhile, though its news is still on the way.
+      await changed().catch(() => undefined);
       typed = { text, after: cell.copy.score };
       warn(
         `${label}: ${error instanceof Error ? error.message : ''} What you typed is still here.`,

@@ -74,9 +74,9 @@
       sending = false;
     }
   }
-  // Whoever goes on to the next copy has scored this one.
-  beforeNavigate(() => {
-    if (form.changed && !sending && !isBehind) void give('score');
+  // Whoever goes on to another view has scored this copy; for whoever leaves Uncia the browser keeps it.
+  beforeNavigate(({ type }) => {
+    if (type !== 'leave' && form.changed && !sending && !isBehind) void give('score');
   });
 
   function toFirstLeft() {
@@ -197,7 +197,7 @@
       onclick={() => (form.overruled = { points: '', reason: '' })}>Give other points …</button
     >{/if}
   <div
-    class="sticky bottom-0 -mx-4 mt-2 flex flex-wrap items-center gap-2 border-b border-rule bg-sheet px-4 py-2"
+    class="sticky -bottom-3 -mx-4 mt-2 flex flex-wrap items-center gap-2 border-b border-rule bg-sheet px-4 py-2"
   >
     {#if isBehind}<div class="notice basis-full" role="alert">
         <p>Somebody else scored this copy meanwhile. What you chose is still here.</p>

@@ -23,19 +23,27 @@ export class ScoringForm {
     this.draft = new Draft(`scoring ${page}`);
   }
 
+  /** These, as far as they fit the rubric as it stands: each of its criteria, with a step of its scale or none. */
+  private fitting(criteria: ScoringSpec['criteria']): ScoringSpec['criteria'] {
+    const { table } = this.rubric;
+    return table.criteria.map(({ id }) => {
+      const own = criteria.find((one) => one.id === id);
+      return {
+        id,
+        points: stepAt(table, own?.points ?? null)?.points ?? null,
+        words: own?.words ?? '',
+      };
+    });
+  }
+
   /**
    * What is saved: the last scoring, and its score. A criterion that the rubric has gained or changed since is not scored
    * yet. What was changed here stays.
    */
   take(last: ScoringSpec | null, score: string | null): void {
-    const { table } = this.rubric;
     this.saved = {
       after: score,
-      criteria: table.criteria.map(({ id }) => {
-        const before = last?.criteria.find((one) => one.id === id);
-        const points = stepAt(table, before?.points ?? null)?.points ?? null;
-        return { id, points, words: before?.words ?? '' };
-      }),
+      criteria: this.fitting(last?.criteria ?? []),
       overruled: last?.overruled
         ? { ...last.overruled, points: writePoints(last.overruled.points) }
         : null,
@@ -65,8 +73,7 @@ export class ScoringForm {
   private get filled(): Filled {
     if (this.draft.text === '') return this.saved;
     const { after, criteria, overruled }: Filled = JSON.parse(this.draft.text);
-    const known = this.saved.criteria.map((one) => criteria.find(({ id }) => id === one.id) ?? one);
-    return { after, criteria: known, overruled };
+    return { after, criteria: this.fitting(criteria), overruled };
   }
   private fill(part: Partial<Filled>): void {
     this.draft.text = JSON.stringify({ ...this.filled, ...part });

@@ -81,9 +81,17 @@ describe('scoring with a rubric', () => {
     await page.getByText('Please say why other points count').waitFor();
     // What is not saved yet is there when its scorer comes again.
     await page.getByLabel('Why not the rubric’s points').fill('Read aloud at the quay.');
-    await page.reload();
-    await page.getByText('19½ instead').waitFor();
-    await page.getByRole('button', { name: 'Save' }).click();
-    await page.getByText('scored 19½').waitFor();
+    const again = await page.context().newPage();
+    const isThere = async () => {
+      await again.goto(page.url());
+      const seen = again.getByText('19½ instead').waitFor({ timeout: 5000 });
+      return seen.then(
+        () => true,
+        () => false,
+      );
+    };
+    await expect.poll(isThere, { timeout: 30_000 }).toBe(true);
+    await again.getByRole('button', { name: 'Save' }).click();
+    await again.getByText('scored 19½').waitFor();
   });
 });

@@ -124,7 +124,7 @@ describe('curriculum codes', () => {
     await places.getByLabel('Chart symbols', { exact: true }).check();
     await line.getByText(', covered').waitFor({ state: 'attached' });
     // What went out to three classes stands there once.
-    const saved = page.waitForResponse('**/codes/tags');
+    const saved = page.waitForResponse((answer) => answer.request().method() === 'PUT');
     await places.getByLabel('Harbour sketch, handed out in 8A, 8B and 8C').check();
     await saved;
     await page.reload();

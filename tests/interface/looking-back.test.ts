@@ -31,8 +31,12 @@ describe('how a copy was written', () => {
       /^Teo Calloway, .* characters added/,
     );
     // By mouse, to the first of the sittings: of a copy that was not written before, there is one.
+    const at = () => slider.getAttribute('aria-valuenow');
+    await slider.focus();
+    await page.keyboard.press('Home');
+    await expect.poll(at).toBe('0');
     await page.getByTitle('Teo Calloway').first().click();
-    expect(await slider.getAttribute('aria-valuenow')).not.toBe('0');
+    await expect.poll(at).not.toBe('0');
     // Back by keyboard, to before all was deleted.
     await slider.focus();
     const shown = async () => (await moment(page).textContent()) ?? '';

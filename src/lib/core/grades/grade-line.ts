@@ -52,6 +52,10 @@ export interface GradeLine {
   grade: string | null;
 }
 
+/** The class's category that work is in; empty for none of them. */
+export const categoryIn = ({ categories }: GradeRules, category: string): string =>
+  categories.some(({ name }) => name === category) ? category : '';
+
 const plus = (all: readonly string[]): string =>
   all.reduce((sum, one) => sum.plus(one), new Decimal(0)).toString();
 
@@ -74,15 +78,15 @@ function count(work: GradedWork, missing: GradeRules['missing']): CountedWork {
 }
 
 /** Leaves out the lowest shares, of equal ones the first; one always counts. */
-function dropLowest(work: CountedWork[], drop: number): CountedWork[] {
-  if (drop === 0) return work;
-  const shares = work.flatMap((one, index) => {
+function dropLowest(all: CountedWork[], drop: number): CountedWork[] {
+  if (drop === 0) return all;
+  const shares = all.flatMap((one, index) => {
     const share = one.why === 'counts' ? shareOf(one) : null;
     return share === null ? [] : [{ index, share: new Decimal(share) }];
   });
   const order = shares.sort((a, b) => a.share.cmp(b.share) || a.index - b.index);
   const out = new Set(order.slice(0, Math.min(drop, order.length - 1)).map(({ index }) => index));
-  return work.map((one, index) =>
+  return all.map((one, index) =>
     out.has(index) ? { ...one, why: 'dropped', earned: '0', possible: '0' } : one,
   );
 }
@@ -94,13 +98,12 @@ function dropLowest(work: CountedWork[], drop: number): CountedWork[] {
  */
 export function gradeLine(rules: GradeRules, all: readonly GradedWork[]): GradeLine {
   const byWeights = rules.total === 'weights';
-  const known = new Set(rules.categories.map(({ name }) => name));
   const groups = [
     ...rules.categories.map(({ name, weight, drop }) => ({ name, weight, drop })),
     { name: '', weight: null, drop: 0 },
   ];
   const categories = groups.flatMap(({ name, weight, drop }): CategoryLine[] => {
-    const own = all.filter(({ category }) => (known.has(category) ? category : '') === name);
+    const own = all.filter(({ category }) => categoryIn(rules, category) === name);
     if (own.length === 0) return [];
     const work = dropLowest(
       own.map((one) => count(one, rules.missing)),

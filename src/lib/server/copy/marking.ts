@@ -15,7 +15,7 @@ import { moveOf, recordMove, type MovedCopy } from './record-move';
 import { readRubricOf } from './scorings';
 
 /** What a copy is given: points as somebody types them, or a scoring by the rubric of its assignment in this version. */
-export const Given = z.union([
+export const NewScore = z.union([
   z.strictObject({
     points: z
       .string()
@@ -28,11 +28,11 @@ export const Given = z.union([
     rubric: z.object({ id: z.uuid(), version: z.number().int() }),
   }),
 ]);
-export type Given = z.infer<typeof Given>;
-type GivenByRubric = Extract<Given, { scoring: unknown }>;
+type NewScore = z.infer<typeof NewScore>;
+type NewScoring = Extract<NewScore, { scoring: unknown }>;
 
-interface Score {
-  given: Given;
+interface ScoreAsked {
+  given: NewScore;
   /** The last score that whoever gives this one has seen; null for none, left out where that does not matter. */
   after?: string | null;
 }
@@ -42,7 +42,7 @@ async function addScore(
   tx: Connection,
   { page, person }: { page: string; person: string },
   { school, version, copy }: MovedCopy,
-  { given, after }: Score,
+  { given, after }: ScoreAsked,
 ): Promise<string> {
   if (after !== undefined && after !== copy.score)
     throw new Refusal(409, await sayScoredMeanwhile(tx, copy));
@@ -59,7 +59,7 @@ async function addScore(
 async function keptScoring(
   tx: Connection,
   copy: CopyRow,
-  { scoring: spec, rubric: seen }: GivenByRubric,
+  { scoring: spec, rubric: seen }: NewScoring,
 ) {
   const rubric = await readRubricOf(tx, copy.assignment);
   if (!rubric) throw new Refusal(409, 'This assignment has no rubric any more. Please look again.');
@@ -97,7 +97,7 @@ const refuseUntouched = ({ facts }: CopyRow) => {
 export async function score(
   app: Using<'db' | 'news'>,
   grant: Grant<'mark'>,
-  asked: Score,
+  asked: ScoreAsked,
 ): Promise<void> {
   const move = moveOf(grant);
   await recordMove(
@@ -116,7 +116,7 @@ export async function score(
 export async function handBack(
   app: Using<'db' | 'news'>,
   grant: Grant<'mark'>,
-  asked: Score | null,
+  asked: ScoreAsked | null,
 ): Promise<void> {
   const move = moveOf(grant);
   const { page } = move;

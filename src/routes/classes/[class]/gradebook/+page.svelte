@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { CopyRow } from '$core/copy/copy-row';
-  import { weightsOf } from '$core/grades/grade-line';
+  import { categoryIn, weightsOf } from '$core/grades/grade-line';
   import { columnKey, gradeRows } from '$core/grades/gradebook';
   import { sayRules, sayShare } from '$core/grades/say-grades';
   import { spreadOf } from '$core/grades/spread';
@@ -43,10 +43,9 @@
   const weights = $derived(weightsOf(rules));
   /** Columns in the order of their categories, each with its heading. */
   const groups = $derived.by(() => {
-    const known = rules.categories.map(({ name }) => name);
-    const of = (name: string | null) =>
+    const of = (name: string) =>
       columns.flatMap((column, index) =>
-        (known.includes(column.category) ? column.category : null) === name
+        categoryIn(rules, column.category) === name
           ? [{ ...column, index, key: columnKey(column) }]
           : [],
       );
@@ -55,13 +54,12 @@
         name: byWeights ? `${name} · ${writePoints(weight)} %` : name,
         columns: of(name),
       })),
-      { name: known.length > 0 ? 'In no category' : '', columns: of(null) },
+      { name: rules.categories.length > 0 ? 'In no category' : '', columns: of('') },
     ].filter((group) => group.columns.length > 0);
   });
   const shown = $derived(groups.flatMap((group) => group.columns));
   const outside = $derived(
-    byWeights &&
-      columns.some(({ category }) => !rules.categories.some((one) => one.name === category)),
+    byWeights && columns.some(({ category }) => categoryIn(rules, category) === ''),
   );
   const cellsOf = (index: number) => students.flatMap(({ id }) => rows.get(id)?.cells[index] ?? []);
   const pointsOf = (index: number) =>

@@ -2,7 +2,7 @@
   import { untrack } from 'svelte';
   import { weightsOf } from '$core/grades/grade-line';
   import type { GradeRules } from '$core/grades/rules';
-  import { samePoints } from '$core/marking/points';
+  import { readPoints, samePoints } from '$core/marking/points';
   import Choice from '$ui/fields/Choice.svelte';
   import Pick from '$ui/fields/Pick.svelte';
   import { send } from '$ui/send';
@@ -36,10 +36,10 @@
   ] as const;
   let sentence = $state('');
   let sending = $state(false);
-  const isNumber = (text: string) => /^\d{1,4}([.,]\d{1,2})?$/.test(text.trim());
-  const plain = (text: string) => text.trim().replace(',', '.');
+  /** As it is kept; what is no number stays as it was typed, and the server says so. */
+  const plain = (text: string) => readPoints(text) ?? text;
   const weights = $derived(
-    draft.categories.every(({ weight }) => isNumber(weight))
+    draft.categories.every(({ weight }) => readPoints(weight) !== null)
       ? weightsOf({
           ...draft,
           categories: draft.categories.map((one) => ({ ...one, weight: plain(one.weight) })),
@@ -56,7 +56,10 @@
     sending = true;
     const next: GradeRules = {
       ...$state.snapshot(draft),
-      categories: draft.categories.map((one) => ({ ...one, weight: plain(one.weight) || '0' })),
+      categories: draft.categories.map((one) => ({
+        ...one,
+        weight: plain(one.weight.trim() || '0'),
+      })),
       scale: draft.scale.map((one) => ({ ...one, from: plain(one.from) })),
     };
     try {

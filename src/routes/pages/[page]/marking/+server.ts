@@ -1,7 +1,7 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowOnPage } from '$server/access/allow';
-import { Given, handBack, readMarked, score } from '$server/copy/marking';
+import { NewScore, handBack, readMarked, score } from '$server/copy/marking';
 import { looked } from '$server/copy/moves';
 import { readJson } from '$server/http/body';
 
@@ -9,9 +9,9 @@ import { readJson } from '$server/http/body';
 const after = z.string().max(20).nullable().optional();
 const MarkingMove = z.discriminatedUnion('move', [
   z.object({ move: z.literal('look'), handedIn: z.number().nullable() }),
-  z.object({ move: z.literal('score'), given: Given, after }),
+  z.object({ move: z.literal('score'), given: NewScore, after }),
   /** With the score that it has, where none is given. */
-  z.object({ move: z.literal('hand back'), given: Given.nullable(), after }),
+  z.object({ move: z.literal('hand back'), given: NewScore.nullable(), after }),
 ]);
 
 /** What the staff do with a copy: look inside, score, for the staff alone or together with handing back. */

@@ -70,11 +70,11 @@ export class ScoringForm {
     );
   }
 
-  private get filled(): Filled {
+  private readonly filled: Filled = $derived.by(() => {
     if (this.draft.text === '') return this.saved;
     const { after, criteria, overruled }: Filled = JSON.parse(this.draft.text);
     return { after, criteria: this.fitting(criteria), overruled };
-  }
+  });
   private fill(part: Partial<Filled>): void {
     this.draft.text = JSON.stringify({ ...this.filled, ...part });
   }

@@ -89,14 +89,11 @@ describe('every command of every menu does what it says', () => {
     const { page } = await stage.enter('tamsin.orrey');
     await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
     await page.getByRole('link', { name: 'Plan', exact: true }).click();
-    let held: Route | undefined;
-    await page.route(/\?\/area$/, (route) => {
-      held = route;
-    });
+    const sent = new Promise<Route>((held) => page.route(/\?\/area$/, held));
     await choose(page, /^More about How a light/, 'Into the cupboard');
     await page.getByRole('button', { name: /^More about Depths along the quay/ }).click();
     await page.getByRole('button', { name: 'To the shelf' }).waitFor();
-    await held?.continue();
+    await (await sent).continue();
     await page.getByText('in the cupboard: staff only').nth(1).waitFor();
     expect(await page.getByRole('button', { name: 'To the shelf' }).count()).toBe(1);
   });

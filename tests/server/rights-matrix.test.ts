@@ -151,6 +151,15 @@ const POLICY: Record<string, string> = {
   'POST /classes/[class]/plan open': LEADING,
   'POST /classes/[class]/plan stay': LEADING,
   'POST /classes/[class]/plan close': LEADING,
+  'POST /classes/[class]/plan store': LEADING,
+  'GET /classes/[class]/close': 'lead',
+  'POST /classes/[class]/close store': LEADING,
+  'POST /classes/[class]/close dropDraft': LEADING,
+  'POST /classes/[class]/close archive': 'lead',
+  // Of a class that is archived alone.
+  'GET /classes/[class]/archive': STAFF,
+  'POST /classes/[class]/archive openAgain': '',
+  'POST /classes/[class]/archive until': '',
   'PUT /classes/[class]/plan/codes': LEADING,
   'PUT /classes/[class]/plan/order': LEADING,
   'POST /classes/[class]/plan/paste': LEADING,
@@ -279,6 +288,58 @@ const PAGE_POLICY: Record<string, ByPage> = {
   'POST /editor/[page] rename': MATERIALS,
   'GET /read/[page]': { ...READ, copy: '', crew: '', read: '', withdrawn: '' },
   'POST /read/[page] take': { ...NOBODY, read: CLASSMATES, shelf: CLASSMATES },
+};
+
+/** What is left of a class that is archived; all else is refused to everybody. */
+const ARCHIVED: Record<string, string> = {
+  'GET /classes/[class]': STAFF,
+  'GET /classes/[class]/assignments/[assignment]': STAFF,
+  'GET /classes/[class]/assignments/[assignment]/as': STAFF,
+  'GET /classes/[class]/gradebook': STAFF,
+  'GET /classes/[class]/gradebook/table': STAFF,
+  'GET /classes/[class]/plan': STAFF,
+  'GET /classes/[class]/points': CLASSMATES,
+  'GET /classes/[class]/workbook': CLASSMATES,
+  'GET /classes/[class]/workbook/[student]': STAFF,
+  'GET /classes/[class]/archive': STAFF,
+  'POST /classes/[class]/archive openAgain': 'lead',
+  'POST /classes/[class]/archive until': 'lead',
+};
+/** Student one's copy, and the one that students one and two share; their own pages, and nothing that lay in the class. */
+const READ_ARCHIVED: ByPage = {
+  ...NOBODY,
+  copy: `${STAFF} one`,
+  crew: `${STAFF} ${CLASSMATES}`,
+  read: `${STAFF} ${CLASSMATES}`,
+  withdrawn: STAFF,
+  shelf: STAFF,
+  worktable: STAFF,
+  cupboard: STAFF,
+  own: `${STAFF} one`,
+};
+const COPIES_ARCHIVED: ByPage = {
+  ...READ_ARCHIVED,
+  shelf: '',
+  worktable: '',
+  cupboard: '',
+  own: '',
+};
+const OWN_ARCHIVED = COPIES({ copy: 'one', crew: CLASSMATES, read: CLASSMATES });
+const ARCHIVED_PAGES: Record<string, ByPage> = {
+  'GET /pages/[page]': READ_ARCHIVED,
+  'GET /pages/[page]/steps': READ_ARCHIVED,
+  'GET /pages/[page]/set-aside': READ_ARCHIVED,
+  // Says that own words which found no place are dealt with.
+  'POST /pages/[page]/set-aside': READ_ARCHIVED,
+  'GET /pages/[page]/peek': MARKING,
+  'GET /pages/[page]/feedback': OWN_ARCHIVED,
+  'POST /pages/[page]/opened': OWN_ARCHIVED,
+  'GET /pages/[page]/history': COPIES_ARCHIVED,
+  'GET /pages/[page]/history/[version]': COPIES_ARCHIVED,
+  'GET /pages/[page]/threads': { ...COPIES_ARCHIVED, own: `${STAFF} one` },
+  'GET /work/[page]': OWN_ARCHIVED,
+  'GET /classes/[class]/marking/[page]': COPIES({ copy: STAFF, crew: STAFF, withdrawn: STAFF }),
+  'GET /read/[page]': { ...READ_ARCHIVED, copy: '', crew: '', read: '', withdrawn: '' },
 };
 
 const test = useApp();
@@ -422,16 +483,21 @@ async function isRefused(role: Role, handler: Handler, page: PageName): Promise<
 const openClass = () =>
   test.app.db
     .updateTable('class')
-    .set({ opened_at: new Date() })
+    .set({ opened_at: new Date(), archived_at: null })
     .where('id', '=', ids.class)
     .execute();
 
-async function wrongAbout(handler: Handler, allowed: string, page: PageName = 'copy') {
+async function wrongAbout(
+  handler: Handler,
+  allowed: string,
+  page: PageName = 'copy',
+  prepare: () => Promise<unknown> = openClass,
+) {
   const may = new Set(allowed.split(' '));
   const wrong: string[] = [];
   for (const role of ROLES) {
     // What one request did to the class does not count for the next.
-    await openClass();
+    await prepare();
     const refused = await isRefused(role, handler, page);
     if (refused === may.has(role))
       wrong.push(`${handler.name} (${page}) as ${role}: ${refused ? 'refused' : 'let in'}`);
@@ -476,6 +542,44 @@ describe('the matrix of rights', () => {
         if (!policy) continue;
         for (const page of PAGES) wrong.push(...(await wrongAbout(handler, policy[page], page)));
       }
+      expect(wrong).toEqual([]);
+    },
+    PATIENCE,
+  );
+
+  it(
+    'lets nobody change anything in an archived class, and read what was theirs to read',
+    async () => {
+      const archive = (until: string) => () =>
+        test.app.db
+          .updateTable('class')
+          .set({ opened_at: new Date(), archived_at: new Date(), read_until: until })
+          .where('id', '=', ids.class)
+          .execute();
+      const wrong: string[] = [];
+      const check = async (handler: Handler, allowed: string, page: PageName = 'copy') =>
+        wrong.push(...(await wrongAbout(handler, allowed, page, archive('2999-01-01'))));
+      for (const handler of await readHandlers()) {
+        const { name } = handler;
+        const policy = PAGE_POLICY[name];
+        if (/\[class\]/.test(name) && !policy) await check(handler, ARCHIVED[name] ?? '');
+        if (policy)
+          for (const page of PAGES.filter((one) => one !== 'original'))
+            await check(handler, ARCHIVED_PAGES[name]?.[page] ?? '', page);
+      }
+      for (const handler of await readHandlers())
+        for (const page of PAGES.filter((one) => one !== 'original'))
+          for (const role of ['one', 'two', 'left'] as const) {
+            if (!(handler.name in PAGE_POLICY) && !/\[class\]/.test(handler.name)) continue;
+            await archive('2026-01-01')();
+            if (!(await isRefused(role, handler, page)))
+              wrong.push(`${handler.name} (${page}) as ${role}, who may not read any more`);
+          }
+      await test.app.db
+        .updateTable('class')
+        .set({ archived_at: null, read_until: null })
+        .where('id', '=', ids.class)
+        .execute();
       expect(wrong).toEqual([]);
     },
     PATIENCE,

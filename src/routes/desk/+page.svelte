@@ -111,7 +111,7 @@
   const first = $derived(data.first);
   const inClass = $derived(first.class ? `/classes/${first.class.id}` : '/classes/new');
   const steps = $derived(
-    first.handedOut
+    first.handedOut || desk.archived.length > 0
       ? []
       : [
           {
@@ -210,6 +210,23 @@
         </li>
       {/each}
     </ul>
+    {#if desk.archived.length > 0}
+      <details class="mt-3">
+        <summary class="label cursor-pointer">Archived · {desk.archived.length}</summary>
+        <ul>
+          {#each desk.archived as klass (klass.id)}
+            <li>
+              <a
+                class="block rounded-lg py-1.5 text-ink no-underline hover:text-spruce"
+                href="/classes/{klass.id}/archive"
+                >{klass.name}
+                {klass.title}<span class="block text-sm text-ink2">{klass.term}</span></a
+              >
+            </li>
+          {/each}
+        </ul>
+      </details>
+    {/if}
     <p class="mt-4 flex gap-2">
       <a class="act act-small" href="/courses">Courses</a>
       <a class="act act-small act-plain" href="/classes/new">New class</a>

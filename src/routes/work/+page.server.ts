@@ -1,7 +1,7 @@
 import type { RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowPerson } from '$server/access/allow';
-import { readOpenClasses, readOwnWork } from '$server/copy/own-work';
+import { readClassesToRead, readOpenClasses, readOwnWork } from '$server/copy/own-work';
 import { readForm, formAction } from '$server/http/form';
 import { answerRequest, readAsked } from '$server/roster/join-requests';
 import { readTimeZone } from '$server/school/time-zone';
@@ -17,6 +17,7 @@ export const load = allowPerson(
       timeZone: await readTimeZone(app.db, person.school_id),
       work: await readOwnWork(app, person.id),
       classes: await readOpenClasses(app.db, person.id),
+      toRead: await readClassesToRead(app.db, person.id),
       asked: await readAsked(app.db, person.id),
     };
   },

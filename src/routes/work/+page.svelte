@@ -4,7 +4,7 @@
   import Rosette from '$ui/copy/Rosette.svelte';
   import FormButton from '$ui/shell/FormButton.svelte';
   import { followCopies } from '$ui/refresh';
-  import { away, when } from '$core/calendar/say-time';
+  import { away, sayDate, when } from '$core/calendar/say-time';
 
   let { data } = $props();
   let copies: readonly (typeof data.work)[number][] = $derived(data.work);
@@ -135,4 +135,21 @@
       Nothing has been handed out to you yet. It will appear here by itself.
     </p>
   {/each}
+  {#if data.toRead.length > 0}
+    <h2 class="mt-8 mb-1 font-bold">Classes that have ended</h2>
+    <ul>
+      {#each data.toRead as klass (klass.id)}
+        <li class="flex flex-wrap items-baseline gap-x-3 border-b border-rule py-2">
+          <a class="flex-1 font-bold text-ink" href="/classes/{klass.id}/workbook"
+            >{klass.name} {klass.title}</a
+          >
+          <span class="text-sm text-ink2"
+            >your work can be read until {klass.until
+              ? sayDate(klass.until, { weekday: true, year: true })
+              : ''}</span
+          >
+        </li>
+      {/each}
+    </ul>
+  {/if}
 </main>

@@ -12,6 +12,12 @@ export const MessageFact = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('handed back'), title: z.string() }),
   z.object({ kind: z.literal('put back'), title: z.string(), by: z.string() }),
   z.object({ kind: z.literal('class opened'), class: z.string() }),
+  z.object({
+    kind: z.literal('class archived'),
+    class: z.string(),
+    /** The last day on which students read their own work: "2027-01-31"; null: they do not. */
+    until: z.iso.date().nullable(),
+  }),
   z.object({ kind: z.literal('class built'), class: z.string(), pages: z.number() }),
   z.object({
     kind: z.literal('class staff'),

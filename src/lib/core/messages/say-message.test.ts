@@ -39,6 +39,12 @@ const WORDS: [MessageFact, string, string][] = [
     'Ms Orrey did it. How it was until then is kept: look at the foot of the page.',
   ],
   [{ kind: 'class opened', class: '8C' }, '8C is open', 'You can look around in it now.'],
+  [
+    { kind: 'class archived', class: '8C', until: '2027-01-31' },
+    '8C has ended',
+    'The class is archived: nothing in it changes any more. Students can read their own work until Sun 31 Jan 2027.',
+  ],
+  [{ kind: 'class archived', class: '8C', until: null }, '8C has ended', 'The class is archived.'],
   [{ kind: 'class built', class: '8C', pages: 1 }, '8C is built', '1 page is in the class now.'],
   [
     { kind: 'class staff', class: '8C', becomes: 'marker', by: 'Ms Orrey' },

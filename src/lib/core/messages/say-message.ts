@@ -1,4 +1,4 @@
-import { sayTime } from '../calendar/say-time';
+import { sayDate, sayTime } from '../calendar/say-time';
 import { counted } from '../lists/counted';
 import type { MessageFact } from './message';
 
@@ -40,6 +40,14 @@ export function sayMessage(fact: MessageFact, timeZone: string): { subject: stri
       };
     case 'class opened':
       return { subject: `${fact.class} is open`, text: 'You can look around in it now.' };
+    case 'class archived':
+      return {
+        subject: `${fact.class} has ended`,
+        text:
+          fact.until === null
+            ? 'The class is archived.'
+            : `The class is archived: nothing in it changes any more. Students can read their own work until ${sayDate(fact.until, { weekday: true, year: true })}.`,
+      };
     case 'class built':
       return {
         subject: `${fact.class} is built`,

@@ -1,4 +1,5 @@
 import { Refusal } from '../page/refusal';
+import { refuseSealed } from '../page/sealed';
 import type { AssignmentThing, ClassThing, CourseThing, FoundPage, PageThing } from './relation';
 import type { SignedIn } from './session';
 import {
@@ -28,6 +29,23 @@ export interface FoundThing<Thing> {
   relation: Relation;
   thing: Thing;
 }
+
+/** What students and strangers are to things. */
+const OF_STUDENTS: readonly Relation[] = [
+  'nobody',
+  'student',
+  'reader',
+  'owner',
+  'co-writer',
+  'writer',
+];
+/** What people are to things of archived classes. */
+const OF_ARCHIVES: readonly Relation[] = [
+  'past lead',
+  'past co-teacher',
+  'past marker',
+  'past student',
+];
 
 /**
  * That a person may do what a line of the table says with one very thing. A service that takes a grant cannot be called
@@ -67,10 +85,8 @@ export class Grant<L extends AccessLine = AccessLine> {
   ): Grant<L> {
     if (found && may(line, found.relation))
       return new Grant(line, person, found.thing, found.relation);
-    if (
-      found &&
-      !['nobody', 'student', 'reader', 'owner', 'co-writer', 'writer'].includes(found.relation)
-    )
+    refuseSealed({ sealed: found !== null && OF_ARCHIVES.includes(found.relation) });
+    if (found && !OF_STUDENTS.includes(found.relation))
       throw new Refusal(403, 'You can see this, but not do that with it.');
     throw new Refusal(404, 'There is no such page here, or it is not yours to see.');
   }

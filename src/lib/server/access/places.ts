@@ -1,3 +1,4 @@
+import { OPEN_CLASS } from './class-state';
 import type { Database } from '../db/connect';
 
 /** The places whose news a person hears: the classes and courses whose staff they are, and those they are a student of. */
@@ -16,7 +17,7 @@ export async function placesOf(db: Database, person: string) {
     .select('class_id as place')
     .where('person_id', '=', person)
     .where('left_at', 'is', null)
-    .where('opened_at', 'is not', null)
+    .where(OPEN_CLASS)
     .execute();
   return {
     places: new Set(staff.map(({ place }) => place)),

@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import type { Database } from '../db/connect';
+import { CLASS_STATE, inCupboard, isArchived, type ClassState } from './class-state';
 import { together } from '../db/together';
 import type { CourseRight, PageRow } from '../db/schema';
 import type { Relation } from './table';
@@ -12,6 +13,8 @@ export interface ClassThing {
   term_id: string;
   school_id: number;
   time_zone: string;
+  /** Nothing in it changes any more. */
+  archived: boolean;
 }
 
 /** An id that is not a UUID names nothing; it is not an error of the database. */
@@ -31,8 +34,8 @@ export async function findClass(db: Database, person: string, id: string) {
       'class.term_id',
       'class.school_id',
       'school.time_zone',
-      'class.opened_at',
     ])
+    .select(CLASS_STATE.as('state'))
     .select((eb) => [
       eb
         .selectFrom('class_staff')
@@ -51,9 +54,17 @@ export async function findClass(db: Database, person: string, id: string) {
     .where('class.id', '=', id)
     .executeTakeFirst();
   if (!row) return null;
-  const { staff, joined, opened_at, ...thing } = row;
-  const relation: Relation = staff ?? (joined && opened_at ? 'student' : 'nobody');
-  return { relation, thing: thing satisfies ClassThing };
+  const { staff, joined, state, ...thing } = row;
+  const relation = staff ? relationOfStaff(staff, state) : relationOfStudent(joined, state);
+  return { relation, thing: { ...thing, archived: isArchived(state) } satisfies ClassThing };
+}
+
+const relationOfStaff = (staff: NonNullable<Staff>, state: ClassState): Relation =>
+  isArchived(state) ? `past ${staff}` : staff;
+
+function relationOfStudent(joined: Date | null, state: ClassState): Relation {
+  if (!joined) return 'nobody';
+  return state === 'open' ? 'student' : state === 'to read' ? 'past student' : 'nobody';
 }
 
 export interface AssignmentThing {
@@ -83,24 +94,41 @@ export async function findAssignment(
   const rows = await db
     .selectFrom('assignment_class')
     .innerJoin('assignment', 'assignment.id', 'assignment_class.assignment_id')
+    .innerJoin('class', 'class.id', 'assignment_class.class_id')
     .leftJoin('class_staff', (join) =>
       join
         .onRef('class_staff.class_id', '=', 'assignment_class.class_id')
         .on('class_staff.person_id', '=', person),
     )
-    .select(['assignment.title', 'assignment_class.class_id', 'class_staff.kind'])
+    .select([
+      'assignment.title',
+      'assignment_class.class_id',
+      'class_staff.kind',
+      'class.archived_at',
+    ])
     .where('assignment_class.assignment_id', '=', at.assignment)
     .execute();
   const [first] = rows;
   if (!first || !rows.some(({ class_id }) => class_id === here.thing.id)) return null;
-  const elsewhere = rows.find(({ kind }) => !LEADING.some((leading) => leading === kind));
-  const relation = inAll && elsewhere ? (elsewhere.kind ?? weaker(here.relation)) : here.relation;
+  const relation = inAll ? leastOf(here.relation, rows) : here.relation;
   const { school_id } = here.thing;
   const classes = rows.map(({ class_id }) => class_id);
   return {
     relation,
     thing: { id: at.assignment, title: first.title, school_id, class: here.thing, classes },
   };
+}
+
+/** What somebody is to all classes of an assignment, who is `here` to one of them. */
+function leastOf(
+  here: Relation,
+  classes: readonly { kind: Staff; archived_at: Date | null }[],
+): Relation {
+  // What concerns all of its classes would change an archived one, too.
+  if (here !== 'nobody' && classes.some(({ archived_at }) => archived_at !== null))
+    return 'past marker';
+  const elsewhere = classes.find(({ kind }) => !LEADING.some((leading) => leading === kind));
+  return elsewhere ? (elsewhere.kind ?? weaker(here)) : here;
 }
 
 /** Who leads this class and has no part in another of the assignment's sees it, and does not change it. */
@@ -140,7 +168,7 @@ export interface FoundPage {
 
 type Staff = 'lead' | 'co-teacher' | 'marker' | null;
 
-/** What a student has to do with a page of a class that is open, and from which it was not withdrawn. */
+/** What a student has to do with a page of a class that they see, and from which it was not withdrawn. */
 interface Part {
   /** Whether the page is theirs alone. */
   own: boolean;
@@ -148,18 +176,26 @@ interface Part {
   shares: boolean;
   /** Whether they are in the class now. */
   here: boolean;
+  /** Whether it lies in a unit that is in the cupboard. */
+  isHidden: boolean;
+  /** How its class stands; null for a page of a course. */
+  state: ClassState | null;
 }
 
 /** A copy is its students' to write in, while they are in the class, until they were given something else. */
-function relationToCopy(thing: PageThing, staff: Staff, { own, shares, here }: Part): Relation {
-  if (staff) return staff;
+function relationToCopy(thing: PageThing, staff: Staff, part: Part): Relation {
+  const { own, shares, here, state } = part;
+  if (staff) return relationOfStaff(staff, state ?? 'closed');
   if (thing.away_at !== null || !(own || (shares && here))) return 'nobody';
+  if (isArchived(state)) return 'past student';
   // Who left keeps reading what is theirs alone.
   return !here || thing.replaced_at !== null || thing.delivery === 'to read' ? 'reader' : 'owner';
 }
 
 /** A page of a student's own: they alone write it and put it away; the staff look. */
-function relationToOwnPage({ away_at }: PageThing, staff: Staff, { own, here }: Part): Relation {
+function relationToOwnPage({ away_at }: PageThing, staff: Staff, part: Part): Relation {
+  const { own, here, state } = part;
+  if (isArchived(state)) return staff ? `past ${staff}` : own ? 'past student' : 'nobody';
   if (staff) return 'overseer';
   if (!own) return 'nobody';
   return here && away_at === null ? 'writer' : 'reader';
@@ -169,10 +205,11 @@ function relationToOwnPage({ away_at }: PageThing, staff: Staff, { own, here }: 
 function relationToClassPage(
   { area, away_at }: PageThing,
   staff: Staff,
-  isStudent: boolean,
+  { here, state, isHidden }: Part,
 ): Relation {
-  if (staff) return staff === 'marker' ? 'user' : 'keeper';
-  if (!isStudent || away_at !== null || area === 'cupboard') return 'nobody';
+  if (staff) return staff === 'marker' || isArchived(state) ? 'user' : 'keeper';
+  if (!here || state !== 'open' || isHidden || away_at !== null || area === 'cupboard')
+    return 'nobody';
   return area === 'worktable' ? 'co-writer' : 'reader';
 }
 
@@ -181,10 +218,8 @@ function relationTo(
   staff: Staff,
   right: CourseRight | null,
   part: Part,
-  opened: Date | null,
 ): Relation {
-  if (thing.kind === 'class page')
-    return relationToClassPage(thing, staff, opened !== null && part.here);
+  if (thing.kind === 'class page') return relationToClassPage(thing, staff, part);
   if (thing.kind === 'own page') return relationToOwnPage(thing, staff, part);
   if (thing.kind === 'copy') return relationToCopy(thing, staff, part);
   return right === null ? 'nobody' : right === 'use' ? 'user' : 'keeper';
@@ -243,21 +278,32 @@ export function pageReader(db: Database) {
           .as('withdrawn'),
         eb
           .selectFrom('class')
-          .select('opened_at')
+          .select(CLASS_STATE.as('state'))
           .whereRef('class.id', '=', 'page.class_id')
-          .as('opened'),
+          .as('state'),
+        eb
+          .selectFrom('assignment_class as handed')
+          .select(inCupboard('handed.unit_id').as('stored'))
+          .whereRef('handed.assignment_id', '=', 'page.assignment_id')
+          .whereRef('handed.class_id', '=', 'page.class_id')
+          .as('handed_stored'),
+        inCupboard('page.unit_id').as('page_stored'),
       ])
       .execute();
     const answers = asked.map((): FoundPage | null => null);
     for (const row of rows) {
-      const { n, person, staff, course_right, opened, joined, member, withdrawn, ...thing } = row;
-      const isSeen = opened !== null && withdrawn === null;
+      const { n, person, staff, course_right, joined, member, withdrawn, ...rest } = row;
+      const { state, handed_stored, page_stored, ...thing } = rest;
+      const isHidden = thing.kind === 'class page' ? page_stored : handed_stored === true;
+      const isSeen = (state === 'open' || state === 'to read') && withdrawn === null && !isHidden;
       const part = {
         own: isSeen && thing.student_id === person,
         shares: isSeen && member !== null,
         here: joined !== null,
+        state,
+        isHidden,
       };
-      answers[n - 1] = { relation: relationTo(thing, staff, course_right, part, opened), thing };
+      answers[n - 1] = { relation: relationTo(thing, staff, course_right, part), thing };
     }
     return answers;
   });

@@ -21,6 +21,12 @@ export type Relation =
   | 'overseer'
   /** A student who may write this page of their class, with others. */
   | 'co-writer'
+  /** Of the staff of a class that is archived: they read all of it. */
+  | 'past lead'
+  | 'past co-teacher'
+  | 'past marker'
+  /** A student of an archived class, while they still read what is their own. */
+  | 'past student'
   | 'nobody';
 
 export type Role = 'teacher' | 'student' | 'office';
@@ -34,6 +40,8 @@ interface Line {
 
 const marking = ['lead', 'co-teacher', 'marker'] as const;
 const leading = ['lead', 'co-teacher'] as const;
+/** The staff of a class, be it archived. */
+const staff = [...marking, 'past lead', 'past co-teacher', 'past marker'] as const;
 
 /** Who may what. Every server route declares one of these lines. */
 export const ACCESS = {
@@ -46,14 +54,22 @@ export const ACCESS = {
   'see the course': { thing: 'course', who: ['course owner', 'keeper', 'user'] },
   'write the course': { thing: 'course', who: ['course owner', 'keeper'] },
   'share the course': { thing: 'course', who: ['course owner'] },
-  'see the class': { thing: 'class', who: marking },
-  'see the plan': { thing: 'class', who: [...marking, 'student'] },
+  'see the class': { thing: 'class', who: staff },
+  'see the plan': { thing: 'class', who: [...staff, 'student'] },
+  'see own workbook': { thing: 'class', who: ['student', 'past student'] },
   'manage own workbook': { thing: 'class', who: ['student'] },
-  'see own grades': { thing: 'class', who: ['student'] },
+  'see own grades': { thing: 'class', who: ['student', 'past student'] },
   'hand out': { thing: 'class', who: leading },
-  'lead the class': { thing: 'class', who: ['lead'] },
+  'close the term': { thing: 'class', who: ['lead'] },
+  /** What is still to be said of an archived class: open again, or for how long its students read. */
+  /** Its materials, for another class or course. */
+  'carry over from the class': {
+    thing: 'class',
+    who: [...leading, 'past lead', 'past co-teacher'],
+  },
+  'keep the archive': { thing: 'class', who: ['past lead'] },
   /** In one of its classes. */
-  'see the assignment': { thing: 'assignment', who: marking },
+  'see the assignment': { thing: 'assignment', who: staff },
   /** What concerns one of its classes alone. */
   'run the assignment': { thing: 'assignment', who: leading },
   /** What concerns all of its classes: the relation is the least that the person has to any of them. */
@@ -61,18 +77,34 @@ export const ACCESS = {
   'manage the class': { thing: 'class', who: leading },
   'read the page': {
     thing: 'page',
-    who: ['owner', ...marking, 'keeper', 'user', 'reader', 'co-writer', 'writer', 'overseer'],
+    who: [
+      'owner',
+      ...staff,
+      'keeper',
+      'user',
+      'reader',
+      'co-writer',
+      'writer',
+      'overseer',
+      'past student',
+    ],
   },
   'take a copy of the page': { thing: 'page', who: ['reader'] },
   'write the page': { thing: 'page', who: ['owner', 'writer', ...leading, 'keeper', 'co-writer'] },
-  'see own copy': { thing: 'copy', who: ['owner', 'reader'] },
+  'see own copy': { thing: 'copy', who: ['owner', 'reader', 'past student'] },
   'do own work': { thing: 'copy', who: ['owner'] },
   /** How a copy was written, and how it stood at any moment. */
-  'look back': { thing: 'copy', who: ['owner', 'reader', ...marking] },
+  'look back': { thing: 'copy', who: ['owner', 'reader', 'past student', ...staff] },
   /** Put a copy back as it stood, and name a moment of it. */
   'put back': { thing: 'copy', who: ['owner', ...leading] },
+  'read the comments': {
+    thing: 'page',
+    who: ['owner', 'writer', ...staff, 'overseer', 'past student'],
+  },
   comment: { thing: 'page', who: ['owner', 'writer', ...marking, 'overseer'] },
-  'look inside': { thing: 'copy', who: marking },
+  'look inside': { thing: 'copy', who: staff },
+  /** A copy as it is marked, with what was said and given. */
+  'see the marking': { thing: 'copy', who: staff },
   mark: { thing: 'copy', who: marking },
   'use the page': { thing: 'page', who: ['keeper', 'user'] },
   'manage the page': { thing: 'material', who: ['keeper'] },

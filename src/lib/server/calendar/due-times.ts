@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { sql } from 'kysely';
 import type { DueTime } from '$core/formats/icalendar';
+import { inCupboard, OPEN_CLASS } from '../access/class-state';
 import { pagesOf } from '../copy/holders';
 import type { Connection } from '../page/page-store';
 
@@ -43,6 +44,7 @@ export async function readDueTimes(db: Connection, person: string): Promise<DueT
     join assignment task on task.id = handed.assignment_id
     join class on class.id = handed.class_id join course on course.id = class.course_id
     where staff.person_id = ${person} and handed.due_at is not null and handed.withdrawn_at is null
+      and class.archived_at is null
     union all
     (select distinct on (page.assignment_id, page.class_id)
       page.assignment_id, class.id, class.name, course.title, task.title, task.instructions,
@@ -56,7 +58,7 @@ export async function readDueTimes(db: Connection, person: string): Promise<DueT
       where allowance.assignment_id = page.assignment_id and allowance.person_id = ${person}
       order by id desc limit 1) allowed on true
     where page.id = any(${pagesOf(person)}) and page.kind = 'copy'
-      and class.opened_at is not null and page.replaced_at is null
+      and ${OPEN_CLASS} and page.replaced_at is null and not ${inCupboard('handed.unit_id')}
       and page.away_at is null and handed.withdrawn_at is null and coalesce(allowed.kind, '') <> 'excused'
       and coalesce(allowed.due_at, handed.due_at) is not null
     order by page.assignment_id, page.class_id, page.delivery = 'to read', page.id)`.execute(db);

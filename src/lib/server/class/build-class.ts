@@ -8,6 +8,7 @@ import { copyPages } from '../course/copy-pages';
 import { readListedPages, readUnits, type Holder } from '../course/units';
 import type { Connection } from '../page/page-store';
 import { Refusal, refusalIn } from '../page/refusal';
+import { holdClasses } from './hold-classes';
 import { notify } from '../message/messages';
 import { inTransaction } from '../db/transaction';
 
@@ -18,7 +19,12 @@ const PORTION = 50;
 export async function readSource(app: Using<'db'>, person: SignedIn, source: Holder) {
   if ('course' in source)
     Grant.ask('see the course', person, await findCourse(app.db, person.id, source.course));
-  else Grant.ask('manage the class', person, await findClass(app.db, person.id, source.class));
+  else
+    Grant.ask(
+      'carry over from the class',
+      person,
+      await findClass(app.db, person.id, source.class),
+    );
   const units = await readUnits(app.db, source);
   const pages = await readListedPages(app.db, source);
   return { units: [...units, { id: null, title: 'In no unit' }], pages };
@@ -98,6 +104,7 @@ async function buildPortion(app: Using<'db' | 'memory' | 'news'>, id: string): P
       .forUpdate()
       .executeTakeFirst();
     if (!build || build.finished_at) return null;
+    await holdClasses(tx, [build.class_id]);
     const plan = KeptPlan.parse(build.spec);
     const units = await bringUnits(tx, build, plan.units);
     const there = await tx

@@ -34,6 +34,7 @@ async function open(app: Using<'db' | 'news'>, klass: string, at: Date): Promise
       .set({ opened_at: at, opens_at: null })
       .where('id', '=', klass)
       .where('opened_at', 'is', null)
+      .where('archived_at', 'is', null)
       .returning(['name', 'school_id'])
       .executeTakeFirst();
     if (!row) return null;
@@ -54,7 +55,7 @@ async function open(app: Using<'db' | 'news'>, klass: string, at: Date): Promise
 }
 
 /** Students and staff of a class. */
-async function peopleOf(db: Connection, klass: string): Promise<string[]> {
+export async function peopleOf(db: Connection, klass: string): Promise<string[]> {
   const rows = await db
     .selectFrom('enrolment')
     .select('person_id')

@@ -45,13 +45,19 @@ export async function readStudentPlan(db: Connection, klass: string, student: st
       .where('copy.id', '=', sql<string>`any(${pagesOf(student)})`)
       .execute(),
   ]);
+  const stored = new Set(units.flatMap((unit) => (unit.stored ? unit.id : [])));
+  const isStored = (unit: string | null) => unit !== null && stored.has(unit);
   return {
     // Where something came from, and what staff say about it, is not told.
-    units: units.map(({ id, title }) => ({ id, title, from: null })),
+    units: units.flatMap(({ id, title, stored }) =>
+      stored ? [] : { id, title, stored, from: null },
+    ),
     pages: pages
-      .filter(({ area }) => area === 'shelf' || area === 'worktable')
+      .filter(({ area, unit }) => (area === 'shelf' || area === 'worktable') && !isStored(unit))
       .map(({ id, title, unit, area }) => ({ id, title, unit, area })),
-    assignments: handed.map((row) => planned(row, `/work/${row.copy}`)),
+    assignments: handed
+      .filter(({ unit_id }) => !isStored(unit_id))
+      .map((row) => planned(row, `/work/${row.copy}`)),
   };
 }
 

@@ -1,7 +1,7 @@
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import type { Database } from '../db/connect';
-import { readColleagues, readCourses, readOwnClasses } from '../course/courses';
+import { readClassesToCarryOver, readColleagues, readCourses } from '../course/courses';
 import type { Holder } from '../course/units';
 import { readAskedInto } from '../roster/join-requests';
 import { readRosterChanges } from '../roster/apply-roster';
@@ -25,6 +25,7 @@ export async function viewBoard(db: Database, grant: Grant<'see the class'>) {
     board: await readBoard(db, klass.id, person.id),
     counts: await countClasses(db, [klass.id]),
     mayMend: grant.may('run the assignment'),
+    mayMark: grant.may('mark'),
   };
 }
 
@@ -37,7 +38,13 @@ export async function viewPlan(app: Using<'db' | 'pages'>, grant: Grant<'see the
     ? { student: await readStudentPlan(app.db, thing.id, person.id), staff: null }
     : { student: null, staff: await readPlan(app.db, thing.id, person.id) };
   return {
-    klass: { id: thing.id, name: thing.name, title: thing.title, timeZone: thing.time_zone },
+    klass: {
+      id: thing.id,
+      name: thing.name,
+      title: thing.title,
+      timeZone: thing.time_zone,
+      archived: thing.archived,
+    },
     plan,
     welcome: welcome
       ? { ...welcome, doc: (await app.pages.open(welcome.id)).doc.toJSON() as object }
@@ -85,7 +92,9 @@ export async function viewRoster(
 }
 
 /** What a class is called, who its staff are, when it has lessons. */
-export async function viewSetUp(db: Database, { thing: klass, person }: Grant<'manage the class'>) {
+export async function viewSetUp(db: Database, grant: Grant<'manage the class'>) {
+  const { thing: klass, person } = grant;
+  const mayClose = grant.may('close the term');
   const { about, join_rule: joinRule } = await db
     .selectFrom('class')
     .select(['about', 'join_rule'])
@@ -95,6 +104,7 @@ export async function viewSetUp(db: Database, { thing: klass, person }: Grant<'m
     klass,
     about,
     joinRule,
+    mayClose,
     staff: await readStaff(db, klass.id),
     colleagues: await readColleagues(db, person),
     slots: await readSlots(db, klass.id),
@@ -108,7 +118,7 @@ export async function viewSources(
   from: Holder | null,
 ) {
   const courses = await readCourses(app.db, person.id);
-  const classes = await readOwnClasses(app.db, person.id);
+  const classes = await readClassesToCarryOver(app.db, person.id);
   const isOwn = courses.some(({ id }) => id === klass.course_id);
   const source = from ?? (isOwn ? { course: klass.course_id } : null);
   return {

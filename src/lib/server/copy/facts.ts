@@ -1,9 +1,10 @@
-import { sql } from 'kysely';
+import { sql, type RawBuilder } from 'kysely';
 import { reduceEvents, type CopyEvent } from '$core/copy/reduce';
 import type { Loss } from '$core/headcount/level';
 import type { CopyRow } from '$core/copy/copy-row';
 import { pointsOf, type KeptScore } from '$core/marking/kept-score';
 import type { Delivery } from '$core/handout/spec';
+import { inCupboard } from '../access/class-state';
 import { HOLDERS, pagesOf } from './holders';
 import type { Connection } from '../page/page-store';
 
@@ -11,6 +12,8 @@ type Which =
   | { class: string }
   | { class: string; assignment: string }
   | { student: string }
+  /** What a student sees: not what lies in the cupboard. */
+  | { seenBy: string }
   /** Of these classes: what is handed in, what lost its work, what is not begun and due between two times, and all of these. */
   | {
       desk: readonly string[];
@@ -95,8 +98,10 @@ const HAS_HOLDERS = sql`case when page.student_id is not null
 /** Of a class, and seen there: not withdrawn, not replaced, in somebody's hands. */
 const IN_USE = sql`page.away_at is null and page.replaced_at is null and handed.withdrawn_at is null and ${HAS_HOLDERS}`;
 
-function conditionOf(which: Which) {
+function conditionOf(which: Which): RawBuilder<unknown> {
   if ('page' in which) return sql`page.id = ${which.page}`;
+  if ('seenBy' in which)
+    return sql`${conditionOf({ student: which.seenBy })} and not ${inCupboard('handed.unit_id')}`;
   if ('student' in which)
     return sql`page.id = any(${pagesOf(which.student)}) and page.away_at is null and handed.withdrawn_at is null`;
   if ('class' in which)

@@ -27,7 +27,7 @@ export async function moveAlong(
   const { rows } = await sql<Left>`
     select md5(page.id::text || new.id::text)::uuid as id, page.id as page, page.title, page.student_id as student, now_in.class_id as class, page.school_id as school
     from enrolment went
-    join class old on old.id = went.class_id
+    join class old on old.id = went.class_id and old.archived_at is null
     join enrolment now_in on now_in.person_id = went.person_id and now_in.left_at is null
     join class new on new.id = now_in.class_id and new.course_id = old.course_id
     join page on page.class_id = old.id and page.student_id = went.person_id

@@ -68,6 +68,8 @@ export async function opened(
   app: Using<'db' | 'news'>,
   grant: Grant<'see own copy'>,
 ): Promise<void> {
+  // In an archived class it is read, and nothing is recorded.
+  if (grant.relation === 'past student') return;
   const move = moveOf(grant);
   const copy = await readCopy(app.db, move.page, move.person);
   if (!copy.openers.includes(move.person)) await recordMove(app, 'opened', move, () => undefined);

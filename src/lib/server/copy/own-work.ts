@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { pagesOf } from './holders';
+import { CLASS_STATE, OPEN_CLASS } from '../access/class-state';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import type { Database } from '../db/connect';
@@ -24,7 +25,7 @@ export async function readOwnWork(app: Using<'db'>, student: string) {
       'course.title as course',
     ])
     .where('page.id', '=', sql<string>`any(${pagesOf(student)})`)
-    .where('class.opened_at', 'is not', null)
+    .where(OPEN_CLASS)
     .execute();
   const about = new Map(assignments.map((row) => [row.id, row]));
   const copies = await readOwnCopies(app.db, student);
@@ -61,13 +62,26 @@ export const readOpenClasses = (db: Database, student: string) =>
     .select(['class.id', 'class.name', 'course.title'])
     .where('enrolment.person_id', '=', student)
     .where('left_at', 'is', null)
-    .where('opened_at', 'is not', null)
+    .where(OPEN_CLASS)
+    .orderBy('class.name')
+    .execute();
+
+/** The archived classes of which a student still reads their own work, and until when: "2027-01-31". */
+export const readClassesToRead = (db: Database, student: string) =>
+  db
+    .selectFrom('enrolment')
+    .innerJoin('class', 'class.id', 'enrolment.class_id')
+    .innerJoin('course', 'course.id', 'class.course_id')
+    .select(['class.id', 'class.name', 'course.title', 'class.read_until as until'])
+    .where('enrolment.person_id', '=', student)
+    .where('left_at', 'is', null)
+    .where(CLASS_STATE, '=', 'to read')
     .orderBy('class.name')
     .execute();
 
 /** A student's copies in the classes they are in now, as they may see them. */
 export const readOwnCopies = async (db: Connection, student: string): Promise<CopyRow[]> =>
-  (await readCopies(db, { student }, student)).map((copy) => asStudentSees(copy, student));
+  (await readCopies(db, { seenBy: student }, student)).map((copy) => asStudentSees(copy, student));
 
 /** What a student's own copy was scored with, of what was handed back. */
 export const readOwnFeedback = (

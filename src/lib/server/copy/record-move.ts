@@ -1,10 +1,12 @@
 import type { CopyRow } from '$core/copy/copy-row';
 import type { EventKind } from '$core/copy/reduce';
 import { isWithTeacher, stateOf } from '$core/copy/state';
+import { inCupboard } from '../access/class-state';
 import type { Grant } from '../access/grant';
 import { inTransaction } from '../db/transaction';
 import { studentsWhoHear } from '../live/listeners';
 import type { Connection } from '../page/page-store';
+import { refuseSealed } from '../page/sealed';
 import type { Using } from '../services';
 import { readCopy } from './facts';
 import { SHARERS } from './holders';
@@ -42,11 +44,12 @@ export async function recordMove(
   const done = await inTransaction(app.db, async (tx) => {
     const row = await tx
       .selectFrom('page')
-      .select(['version', 'school_id', 'class_id', 'student_id'])
+      .select(['version', 'school_id', 'class_id', 'student_id', 'sealed'])
       .select(SHARERS.as('sharers'))
       .where('id', '=', page)
       .forUpdate()
       .executeTakeFirstOrThrow();
+    refuseSealed(row);
     const before = await readCopy(tx, page, person);
     may(before);
     const at = { school: row.school_id, version: row.version, copy: before };
@@ -93,4 +96,5 @@ const isSeen = async (tx: Connection, page: string): Promise<boolean> =>
     .where('page.id', '=', page)
     .where('page.away_at', 'is', null)
     .where('handed.withdrawn_at', 'is', null)
+    .where((eb) => eb.not(inCupboard('handed.unit_id')))
     .executeTakeFirst()) !== undefined;

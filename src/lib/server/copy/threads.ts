@@ -6,6 +6,7 @@ import type { Using } from '../services';
 import { studentsWhoHear } from '../live/listeners';
 import { SHARERS } from './holders';
 import { Refusal } from '../page/refusal';
+import { refuseSealed } from '../page/sealed';
 import { readSteps } from '../page/page-store';
 import { schema } from '$core/page/schema';
 import { inTransaction } from '../db/transaction';
@@ -67,7 +68,7 @@ export async function readThreads(
 
 export const readOpenThreads = (
   app: Using<'db'>,
-  { thing, person }: Grant<'comment'>,
+  { thing, person }: Grant<'read the comments'> | Grant<'comment'>,
 ): Promise<Threads> => readThreads(app, thing.id, person.id);
 
 interface NewThread {
@@ -86,11 +87,12 @@ export async function beginThread(
   const changed = await inTransaction(app.db, async (tx) => {
     const row = await tx
       .selectFrom('page')
-      .select(['version', 'school_id', 'class_id', 'student_id'])
+      .select(['version', 'school_id', 'class_id', 'student_id', 'sealed'])
       .select(SHARERS.as('sharers'))
       .where('id', '=', page)
       .forUpdate()
       .executeTakeFirstOrThrow();
+    refuseSealed(row);
     const made = thread.anchor;
     if (made && made.version > row.version)
       throw new Refusal(409, 'This page is newer than the one that is kept. Please open it again.');
@@ -154,24 +156,30 @@ export async function addComment(
   thread: string,
   comment: { kind: CommentView['kind']; text: string },
 ): Promise<void> {
-  const row = await app.db
-    .selectFrom('thread')
-    .innerJoin('page', 'page.id', 'thread.page_id')
-    .select(['thread.school_id', 'page.version', 'page.class_id', 'page.student_id'])
-    .select(SHARERS.as('sharers'))
-    .where('thread.id', '=', thread)
-    .where('thread.page_id', '=', page)
-    .executeTakeFirst();
-  if (!row) throw new Refusal(404, 'This thread does not exist any more.');
-  await app.db
-    .insertInto('comment')
-    .values({
-      school_id: row.school_id,
-      thread_id: thread,
-      person_id: person.id,
-      kind: comment.kind,
-      text: comment.text,
-    })
-    .execute();
-  publishThreads(app, page, row);
+  const commented = await inTransaction(app.db, async (tx) => {
+    const row = await tx
+      .selectFrom('thread')
+      .innerJoin('page', 'page.id', 'thread.page_id')
+      .select(['thread.school_id', 'page.version', 'page.class_id', 'page.student_id'])
+      .select(['page.sealed'])
+      .select(SHARERS.as('sharers'))
+      .where('thread.id', '=', thread)
+      .where('thread.page_id', '=', page)
+      .forUpdate('page')
+      .executeTakeFirst();
+    if (!row) throw new Refusal(404, 'This thread does not exist any more.');
+    refuseSealed(row);
+    await tx
+      .insertInto('comment')
+      .values({
+        school_id: row.school_id,
+        thread_id: thread,
+        person_id: person.id,
+        kind: comment.kind,
+        text: comment.text,
+      })
+      .execute();
+    return row;
+  });
+  publishThreads(app, page, commented);
 }

@@ -30,7 +30,11 @@ export async function viewOwnCopy(app: Using<'db' | 'pages'>, grant: Grant<'see 
 }
 
 /** A copy as it is marked, and the others of its class. @throws Refusal when it is none of that class to mark */
-export async function viewMarking(app: Using<'db' | 'pages'>, grant: Grant<'mark'>, klass: string) {
+export async function viewMarking(
+  app: Using<'db' | 'pages'>,
+  grant: Grant<'see the marking'>,
+  klass: string,
+) {
   const { thing, person } = grant;
   const { source_id: source, for_id } = thing;
   if (thing.delivery === 'to read' || thing.class_id !== klass || !source || !for_id)
@@ -61,6 +65,7 @@ export async function viewMarking(app: Using<'db' | 'pages'>, grant: Grant<'mark
     rubric: await readRubricOf(app.db, assignment.id),
     scoring: (await readScoring(app.db, open.copy.score))?.scoring ?? null,
     sittings: await readSittings(app, thing.id),
+    mayMark: grant.may('mark'),
     mayChange: grant.may('run the assignment'),
     now: Date.now(),
   };

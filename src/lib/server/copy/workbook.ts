@@ -11,7 +11,7 @@ import { readOwnCopies } from './own-work';
 /** A student's own workbook. Of their copies they see what was handed back. */
 export const viewOwnWorkbook = async (
   app: Using<'db'>,
-  { thing, person }: Grant<'manage own workbook'>,
+  { thing, person }: Grant<'see own workbook'>,
 ) => readWorkbook(app, thing, person, await readOwnCopies(app.db, person.id));
 
 /** A student's workbook, as the staff see it. @throws Refusal when they are not in the class */

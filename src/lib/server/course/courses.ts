@@ -38,17 +38,24 @@ export const readCourses = (db: Database, teacher: string) =>
     .orderBy('course.title')
     .execute();
 
-/** The classes in which a teacher may hand out, with their course. */
-export const readOwnClasses = (db: Database, teacher: string) =>
+const ledClasses = (db: Database, teacher: string) =>
   db
     .selectFrom('class_staff')
     .innerJoin('class', 'class.id', 'class_staff.class_id')
     .innerJoin('course', 'course.id', 'class.course_id')
     .select(['class.id', 'class.name', 'class.course_id', 'course.title as course'])
+    .select((eb) => eb('archived_at', 'is not', null).$castTo<boolean>().as('archived'))
     .where('class_staff.person_id', '=', teacher)
     .where('class_staff.kind', 'in', ['lead', 'co-teacher'])
-    .orderBy('class.name')
-    .execute();
+    .orderBy('class.name');
+
+/** The classes in which a teacher may hand out, with their course. */
+export const readOwnClasses = (db: Database, teacher: string) =>
+  ledClasses(db, teacher).where('class.archived_at', 'is', null).execute();
+
+/** Those, and the archived ones: what lies in them can be carried over. */
+export const readClassesToCarryOver = (db: Database, teacher: string) =>
+  ledClasses(db, teacher).execute();
 
 /** A new course of one's own. @returns its id */
 export async function beginCourse(

@@ -42,6 +42,7 @@ export const readUnits = (db: Connection, holder: Holder) =>
   db
     .selectFrom('unit')
     .select(['id', 'title', 'from_id as from'])
+    .select((eb) => eb('stored_at', 'is not', null).$castTo<boolean>().as('stored'))
     .where(...whereHeld(holder))
     .where('away_at', 'is', null)
     .orderBy('place')

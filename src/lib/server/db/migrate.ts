@@ -14,6 +14,7 @@ import * as headcount from './migrations/2026-12-06-headcount';
 import * as words from './migrations/2026-12-07-words';
 import * as scoring from './migrations/2026-12-08-scoring';
 import * as gradebook from './migrations/2026-12-09-gradebook';
+import * as closing from './migrations/2026-12-10-closing';
 import type { Tables } from './schema';
 
 /**
@@ -37,6 +38,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-07-words': words,
     '2026-12-08-scoring': scoring,
     '2026-12-09-gradebook': gradebook,
+    '2026-12-10-closing': closing,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

@@ -127,6 +127,19 @@ interface Class {
   /** How it counts points; null while nobody has said it. */
   grade_rules: ColumnType<object | null, object | string | null | undefined, string>;
   grade_rules_version: Made<number>;
+  /** The term is closed: nothing in it changes any more. */
+  archived_at: MaybeInstant;
+  /** The last day on which its students read their own work then; null: they do not. */
+  read_until: Made<string | null>;
+}
+/** The closing of a class's term, and its opening again. */
+interface ClassEvent {
+  id: Generated<string>;
+  school_id: number;
+  class_id: string;
+  person_id: string;
+  at: Made<Date>;
+  kind: 'archived' | 'opened again';
 }
 interface ClassBuild {
   id: Made<string>;
@@ -180,6 +193,8 @@ interface Unit {
   /** The unit it was carried over from. */
   from_id: string | null;
   away_at: MaybeInstant;
+  /** Of a class: in the cupboard, out of its students' sight. */
+  stored_at: MaybeInstant;
   title: string;
   place: number;
 }
@@ -275,6 +290,8 @@ interface Page {
   written_at: MaybeInstant;
   /** Kept for speed: handed in, and neither taken back nor handed back since. */
   with_teacher: Made<boolean>;
+  /** Its class is archived: whoever locks it to write is refused. */
+  sealed: Made<boolean>;
   /** Kept for speed: how many threads are tied to it. */
   threads: Made<number>;
   made_at: Made<Date>;
@@ -607,6 +624,7 @@ export interface Tables {
   picture_place: PicturePlace;
   picture_sender: PictureSender;
   class_build: ClassBuild;
+  class_event: ClassEvent;
   rubric: Rubric;
   note: Note;
   message: Message;

@@ -32,7 +32,21 @@ const readClasses = (db: Database, teacher: string) =>
     .innerJoin('course', 'course.id', 'class.course_id')
     .select(['class.id', 'class.name', 'course.title', 'class_staff.kind'])
     .where('class_staff.person_id', '=', teacher)
+    .where('class.archived_at', 'is', null)
     .orderBy('class.name')
+    .execute();
+
+/** The archived classes of a teacher, the newest first. */
+const readArchived = (db: Database, teacher: string) =>
+  db
+    .selectFrom('class_staff')
+    .innerJoin('class', 'class.id', 'class_staff.class_id')
+    .innerJoin('course', 'course.id', 'class.course_id')
+    .innerJoin('term', 'term.id', 'class.term_id')
+    .select(['class.id', 'class.name', 'course.title', 'term.name as term'])
+    .where('class_staff.person_id', '=', teacher)
+    .where('class.archived_at', 'is not', null)
+    .orderBy('class.archived_at', 'desc')
     .execute();
 
 async function readAssignments(db: Database, classes: readonly string[]) {
@@ -54,6 +68,7 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
   const mayHandOut = classes.filter(({ kind }) => may('hand out', kind)).map(({ id }) => id);
   const view = {
     classes: classes.map(({ id, name, title }) => ({ id, name, title })),
+    archived: await readArchived(db, teacher.id),
     mayHandOut: mayHandOut.length > 0,
     timeZone,
   };

@@ -2,6 +2,7 @@ import { sql, type RawBuilder } from 'kysely';
 import { snippetOf, termsOf, type Snippet } from '$core/find/snippet';
 import type { SignedIn } from '../access/session';
 import { pagesOf } from '../copy/holders';
+import { CLASS_STATE, inCupboard, OPEN_CLASS } from '../access/class-state';
 import type { Database } from '../db/connect';
 
 export interface Found {
@@ -202,13 +203,13 @@ function forStaff({ id, role }: SignedIn): Part[] {
 }
 
 function forStudent(id: string): Part[] {
-  const classes = sql`(select enrolment.class_id from enrolment join class open on open.id = enrolment.class_id
-    where person_id = ${id} and left_at is null and open.opened_at is not null)`;
+  const classes = sql`(select enrolment.class_id from enrolment join class on class.id = enrolment.class_id
+    where person_id = ${id} and left_at is null and ${OPEN_CLASS})`;
   const mine = pagesOf(id);
   // What was withdrawn is not found, nor that it exists.
-  const own = sql`page.id = any(${mine}) and class.opened_at is not null and page.away_at is null and not exists (
-    select from assignment_class handed where handed.assignment_id = page.assignment_id
-      and handed.class_id = page.class_id and handed.withdrawn_at is not null)`;
+  const own = sql`page.id = any(${mine}) and ${CLASS_STATE} in ('open', 'to read') and page.away_at is null
+    and not exists (select from assignment_class handed where handed.assignment_id = page.assignment_id
+      and handed.class_id = page.class_id and (handed.withdrawn_at is not null or ${inCupboard('handed.unit_id')}))`;
   return [
     {
       kind: 'page',
@@ -217,7 +218,7 @@ function forStudent(id: string): Part[] {
       from: sql`${PAGE} ${CLASS}`,
       within: sql`class_id in ${classes} and owner_id is null`,
       where: sql`page.kind = 'class page' and page.area in ('shelf', 'worktable', 'welcome')
-        and page.class_id in ${classes} and page.away_at is null`,
+        and page.class_id in ${classes} and page.away_at is null and not ${inCupboard('page.unit_id')}`,
     },
     {
       kind: 'copy',

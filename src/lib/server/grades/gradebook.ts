@@ -6,6 +6,7 @@ import type { Grant } from '../access/grant';
 import type { ClassThing } from '../access/relation';
 import { readStudents } from '../class/board';
 import { readCopies } from '../copy/facts';
+import { readOwnCopies } from '../copy/own-work';
 import type { Database } from '../db/connect';
 import { publishToClasses } from '../live/listeners';
 import { Refusal } from '../page/refusal';
@@ -64,11 +65,12 @@ async function readColumns(db: Database, klass: string): Promise<GradeColumn[]> 
   }));
 }
 
-const nameOf = ({ id, name, title, time_zone }: ClassThing) => ({
+const nameOf = ({ id, name, title, time_zone, archived }: ClassThing) => ({
   id,
   name,
   title,
   timeZone: time_zone,
+  archived,
 });
 
 /** The gradebook of a class, as its staff see it. */
@@ -89,6 +91,7 @@ export async function viewGradebook(db: Database, grant: Grant<'see the class'>)
     version,
     copies: copies.filter(({ assignment }) => counted.has(assignment)),
     mayManage: grant.may('manage the class'),
+    mayMark: grant.may('mark'),
     now: Date.now(),
   };
 }
@@ -111,6 +114,8 @@ export async function viewOwnGrades(db: Database, grant: Grant<'see own grades'>
     columns: columns.filter(({ assignment }) => theirs.has(assignment)),
     rules,
     copies: own,
+    /** What of it they can open: not what lies in the cupboard. */
+    inSight: (await readOwnCopies(db, person.id)).map(({ id }) => id),
     now: Date.now(),
   };
 }

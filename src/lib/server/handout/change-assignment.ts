@@ -7,6 +7,7 @@ import { planHandOut, type HandOutPlan, type Situation } from '$core/handout/pla
 import { sayChangeFact } from '$core/handout/say-change';
 import type { HandOutSpec } from '$core/handout/spec';
 import type { Grant } from '../access/grant';
+import { holdClasses } from '../class/hold-classes';
 import type { Using } from '../services';
 import { publishToClasses } from '../live/listeners';
 import type { Connection } from '../page/page-store';
@@ -145,6 +146,9 @@ async function changeWithin(
   const becomes = spec.spec.spec;
   const assignment = grant.thing.id;
   const by = grant.person.id;
+  await holdClasses(tx, [
+    ...new Set([...grant.thing.classes, ...becomes.classes.map((one) => one.class)]),
+  ]);
   const prepared = await prepare(app, tx, assignment, spec, true);
   if (spec.seen !== undefined) await refuseUnseen(tx, assignment, spec.seen, prepared.timeZone);
   const { school, was, situation, change, due, gone, facts } = prepared;

@@ -1,3 +1,4 @@
+import { holdClasses } from '../class/hold-classes';
 import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import { planChange } from '$core/handout/change';
@@ -51,6 +52,10 @@ export async function handOut(
     if (!first) throw new Refusal(409, 'This was handed out already.');
     const now = at.getTime();
     const blank = spec.form === 'done or not' ? await beginBlank(tx, school.id, spec, at) : '';
+    await holdClasses(
+      tx,
+      spec.classes.map((one) => one.class),
+    );
     const situation = await readSituation(app.memory, tx, spec, {
       now,
       goesOut: now,

@@ -109,6 +109,7 @@ export async function followMovers(
         .onRef('went.class_id', '=', 'page.class_id')
         .onRef('went.person_id', '=', 'page.student_id'),
     )
+    .innerJoin('class as old', 'old.id', 'page.class_id')
     .innerJoin('assignment_class as handed', (join) =>
       join
         .onRef('handed.assignment_id', '=', 'page.assignment_id')
@@ -123,6 +124,7 @@ export async function followMovers(
     .distinct()
     .where('page.student_id', '=', sql<string>`any(${people}::uuid[])`)
     .where('page.kind', '=', 'copy')
+    .where('old.archived_at', 'is', null)
     .where('went.left_at', 'is not', null)
     .where('now_in.left_at', 'is', null)
     .execute();

@@ -16,6 +16,7 @@ async function readHandOutClasses(app: Using<'db' | 'memory'>, person: SignedIn,
     .select(['class.id', 'class.name', 'course.title', 'time_zone'])
     .where('class_staff.person_id', '=', person.id)
     .where('class_staff.kind', 'in', ['lead', 'co-teacher'])
+    .where('class.archived_at', 'is', null)
     .orderBy('class.name')
     .execute();
   if (rows.length === 0) return [];
@@ -52,7 +53,10 @@ async function readHandOutClasses(app: Using<'db' | 'memory'>, person: SignedIn,
         },
       },
       groupings: await readGroupings(app.db, row.id),
-      units: await readUnits(app.db, { class: row.id }),
+      units: (await readUnits(app.db, { class: row.id })).map((unit) => ({
+        ...unit,
+        title: unit.stored ? `${unit.title} (in the cupboard)` : unit.title,
+      })),
     })),
   );
 }

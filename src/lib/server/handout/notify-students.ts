@@ -3,6 +3,7 @@ import { asksForWork, wantsReminder } from '$core/copy/state';
 import type { HandOutSpec } from '$core/handout/spec';
 import { MessageFact } from '$core/messages/message';
 import type { CopyRow } from '$core/copy/copy-row';
+import { inCupboard, OPEN_CLASS } from '../access/class-state';
 import { readCopies } from '../copy/facts';
 import type { Tx } from '../db/transaction';
 import type { PutJob } from '../jobs/jobs';
@@ -65,7 +66,8 @@ const classesOf = ({ db }: Using<'db'>, assignment: string) =>
     .select('handed_out_at')
     .where('assignment_id', '=', assignment)
     .where('withdrawn_at', 'is', null)
-    .where('opened_at', 'is not', null)
+    .where(OPEN_CLASS)
+    .where((eb) => eb.not(inCupboard('assignment_class.unit_id')))
     .execute();
 
 /** Everybody's first page of it, in order. */

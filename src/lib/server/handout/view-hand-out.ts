@@ -17,6 +17,13 @@ export interface Asked {
   also: readonly string[];
 }
 
+/** The unit of a class that work from a unit of a course goes to; the first, where none came from there. */
+const unitFor = (
+  units: readonly { id: string; from: string | null }[],
+  unit: string | null | undefined,
+): string | null =>
+  (units.find(({ from }) => from !== null && from === unit) ?? units[0])?.id ?? null;
+
 /** What is handed out from a class, as it begins or as a draft has it, with all there is to choose from. */
 export async function viewHandOut(
   app: Using<'db' | 'findPage' | 'memory'>,
@@ -50,7 +57,10 @@ export async function viewHandOut(
     classes: classes.map(({ id, units, groupings }) => ({
       class: id,
       grouping: groupings[0]?.id ?? null,
-      unit: (units.find(({ from }) => from !== null && from === unit) ?? units[0])?.id ?? null,
+      unit: unitFor(
+        units.filter(({ stored }) => !stored),
+        unit,
+      ),
     })),
     due: proposeDue(
       classes.map(({ facts }) => facts.timetable),

@@ -4,6 +4,7 @@ import { inTransaction, type Tx } from '../db/transaction';
 import { notify } from '../message/messages';
 import { readPage } from '../page/page-store';
 import { Refusal } from '../page/refusal';
+import { refuseSealed } from '../page/sealed';
 import type { Using } from '../services';
 
 /**
@@ -65,9 +66,11 @@ export async function nameVersion(
   await inTransaction(app.db, async (tx) => {
     const page = await tx
       .selectFrom('page')
-      .select('version')
+      .select(['version', 'sealed'])
       .where('id', '=', thing.id)
+      .forUpdate()
       .executeTakeFirstOrThrow();
+    refuseSealed(page);
     if (version > page.version) throw new Refusal(404, 'This page has no such version yet.');
     await tx
       .insertInto('event')

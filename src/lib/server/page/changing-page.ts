@@ -20,6 +20,7 @@ import { Threads } from '../threads/threads';
 import type { HeldPage, HeldStep } from './held-page';
 import { refuseTooLarge } from './refuse-too-large';
 import { Refusal } from './refusal';
+import { refuseSealed } from './sealed';
 
 /** A row of the log. */
 export interface StepRow {
@@ -64,6 +65,7 @@ export const LOCKED_COLUMNS = [
   'source_version',
   'guarded',
   'with_teacher',
+  'sealed',
   'class_id',
   'course_id',
   'student_id',
@@ -110,6 +112,7 @@ export class ChangingPage {
 
   /** @throws Refusal when this writer may not write on version `base` now */
   admit(writer: Writer, base: number): void {
+    refuseSealed(this.row);
     if (writer.owner && this.row.with_teacher)
       throw new Refusal(
         423,

@@ -14,10 +14,13 @@ export async function viewPage(app: Using<'db' | 'pages'>, grant: Grant<'read th
     .where('class.id', '=', thing.class_id)
     .executeTakeFirst();
   const at = `/classes/${thing.class_id}`;
-  const whose = relation === 'writer' ? '' : `/${thing.student_id}`;
+  const isOwner = relation === 'writer' || relation === 'past student';
+  const whose = isOwner ? '' : `/${thing.student_id}`;
+  // Of an archived class a student has their workbook, and no plan.
+  const home = relation === 'past student' ? '/work' : `${at}/plan`;
   return {
     trail: [
-      ...(klass ? [{ title: `${klass.name} ${klass.title}`, to: `${at}/plan` }] : []),
+      ...(klass ? [{ title: `${klass.name} ${klass.title}`, to: home }] : []),
       ...(thing.kind === 'own page' ? [{ title: 'Workbook', to: `${at}/workbook${whose}` }] : []),
       { title: thing.title },
     ],

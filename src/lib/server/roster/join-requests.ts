@@ -1,6 +1,7 @@
 import type { SignedIn } from '../access/session';
 import type { ClassThing } from '../access/relation';
 import type { Using } from '../services';
+import { holdClasses } from '../class/hold-classes';
 import { notify } from '../message/messages';
 import type { Database } from '../db/connect';
 import { inTransaction, type Tx } from '../db/transaction';
@@ -118,6 +119,7 @@ export async function answerRequest(
       cause: `joined ${asked.class} ${asked.person} ${at.getTime()}`,
     });
     if (!accepted) return;
+    await holdClasses(tx, [asked.class]);
     await enrol(tx, { id: asked.class, school_id: row.school_id }, asked.person, at);
     await app.jobs.put(tx, row.school_id, 'receive', {
       class: asked.class,

@@ -9,8 +9,9 @@
     view: EditorView | null;
     now: number;
     timeZone: string;
+    mayComment?: boolean;
   }
-  let { store, view, now, timeZone }: Props = $props();
+  let { store, view, now, timeZone, mayComment = true }: Props = $props();
 
   function choose(id: string) {
     store.choose(store.chosen === id ? null : id, view);
@@ -25,6 +26,7 @@
     {thread}
     {now}
     {timeZone}
+    {mayComment}
     chosen={store.chosen === thread.id}
     choose={() => choose(thread.id)}
     say={(text) => store.say(thread.id, text, view)}

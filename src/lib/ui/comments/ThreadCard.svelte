@@ -9,11 +9,12 @@
     chosen: boolean;
     now: number;
     timeZone: string;
+    mayComment: boolean;
     choose: () => void;
     say: (text: string) => Promise<boolean>;
     settle: (settled: boolean) => void;
   }
-  let { thread, chosen, now, timeZone, choose, say, settle }: Props = $props();
+  let { thread, chosen, now, timeZone, mayComment, choose, say, settle }: Props = $props();
 
   const draft = untrack(() => new Draft(`answer ${thread.id}`));
   const gone = $derived(thread.anchor !== null && thread.anchor.from === thread.anchor.to);
@@ -55,11 +56,11 @@
   {/each}
   {#if thread.settled}
     <p class="mt-1 flex items-center justify-between text-sm text-ink2">
-      settled <button class="act act-small act-plain" onclick={() => settle(false)}
-        >Open again</button
-      >
+      settled {#if mayComment}<button class="act act-small act-plain" onclick={() => settle(false)}
+          >Open again</button
+        >{/if}
     </p>
-  {:else}
+  {:else if mayComment}
     <form class="mt-2 flex items-end gap-2" onsubmit={send}>
       <textarea
         class="field min-h-9 flex-1 resize-none py-1.5 text-sm"

@@ -6,18 +6,21 @@
     klass: string;
     /** Whether this person leads the class. */
     leads: boolean;
+    /** Its term is closed: it is read, and nothing in it changes. */
+    archived?: boolean;
   }
-  let { klass, leads }: Props = $props();
+  let { klass, leads, archived = false }: Props = $props();
 
   const views = $derived(
     [
-      { title: 'Board', path: '', key: 'b', all: true },
-      { title: 'Gradebook', path: '/gradebook', key: 'k', all: true },
-      { title: 'Plan', path: '/plan', key: 'p', all: true },
-      { title: 'Roster', path: '/roster', key: 'r', all: false },
-      { title: 'Groups', path: '/groups', key: 'o', all: false },
-      { title: 'Set-up', path: '/set-up', key: 's', all: false },
-    ].filter(({ all }) => all || leads),
+      { title: 'Board', path: '', key: 'b', shown: true },
+      { title: 'Gradebook', path: '/gradebook', key: 'k', shown: true },
+      { title: 'Plan', path: '/plan', key: 'p', shown: true },
+      { title: 'Roster', path: '/roster', key: 'r', shown: leads },
+      { title: 'Groups', path: '/groups', key: 'o', shown: leads },
+      { title: 'Set-up', path: '/set-up', key: 's', shown: leads },
+      { title: 'Archive', path: '/archive', key: 'a', shown: archived },
+    ].filter(({ shown }) => shown),
   );
   const to = (path: string) => `/classes/${klass}${path}`;
 
@@ -53,5 +56,6 @@
         >
       </li>
     {/each}
+    {#if archived}<li class="py-1 text-ink2">archived, to read</li>{/if}
   </ul>
 </nav>

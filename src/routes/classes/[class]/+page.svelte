@@ -163,7 +163,7 @@
   <main class="flex min-w-0 flex-1 flex-col px-4 py-2.5">
     <div class="mb-2.5 flex flex-wrap items-center gap-x-4 gap-y-2">
       <h1 class="text-lg font-bold">{klass.name} {klass.title}</h1>
-      <ClassViews klass={klass.id} leads={data.mayHandOut} />
+      <ClassViews klass={klass.id} leads={data.mayHandOut} archived={klass.archived} />
       <p class="text-sm text-ink2" aria-live="polite">
         {writing} writing now · {unopened} not begun · {toMark} to mark
       </p>
@@ -375,6 +375,7 @@
     {@const assignment = board.assignments.find(({ id }) => id === chosenCopy.assignment)}
     {#if student && assignment}
       <Peek
+        mayMark={data.mayMark}
         copy={chosenCopy}
         {student}
         {assignment}

@@ -14,9 +14,11 @@
     assignment: { title: string; due: number | null };
     klass: { id: string; time_zone: string };
     now: number;
+    /** Whether a look is recorded: not in an archived class. */
+    mayMark: boolean;
     close: () => void;
   }
-  let { copy, student, assignment, klass, now, close }: Props = $props();
+  let { copy, student, assignment, klass, now, mayMark, close }: Props = $props();
 
   let inside = $state<PeekInside | null>(null);
   let trouble = $state('');
@@ -38,7 +40,7 @@
         if (outdated) return;
         if (answer.ok) {
           inside = body;
-          if (body.handedIn === since)
+          if (mayMark && body.handedIn === since)
             void send(`/pages/${page}/marking`, { move: 'look', handedIn: since }).catch(
               () => undefined,
             );

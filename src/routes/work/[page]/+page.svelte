@@ -253,9 +253,11 @@
     {/if}
     {#if store.threads.length === 0}
       <p class="text-sm text-ink2">
-        {isWithTeacher(stands)
-          ? 'Your teacher has it now. What comes back will stand here.'
-          : 'Nothing yet. Comments on your words will stand here.'}
+        {!mayWork
+          ? 'No comments.'
+          : isWithTeacher(stands)
+            ? 'Your teacher has it now. What comes back will stand here.'
+            : 'Nothing yet. Comments on your words will stand here.'}
       </p>
     {/if}
     <Margin {store} {view} now={clock.now} timeZone={data.timeZone} />

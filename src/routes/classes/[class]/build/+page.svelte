@@ -72,7 +72,7 @@
         </optgroup>
         <optgroup label="Classes">
           {#each data.classes as klass (klass.id)}<option value="class {klass.id}"
-              >{klass.name} {klass.course}</option
+              >{klass.name} {klass.course}{klass.archived ? ', archived' : ''}</option
             >{/each}
         </optgroup>
       </select></label

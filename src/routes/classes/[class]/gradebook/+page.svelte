@@ -97,7 +97,7 @@
   <main class="flex min-w-0 flex-1 flex-col px-5 py-3 max-lg:shrink-0">
     <div class="flex flex-wrap items-center gap-x-6 gap-y-1">
       <h1 class="text-lg font-bold">{klass.name} {klass.title}</h1>
-      <ClassViews klass={klass.id} leads={data.mayManage} />
+      <ClassViews klass={klass.id} leads={data.mayManage} archived={klass.archived} />
       <div class="ml-auto flex flex-wrap items-center gap-2">
         <span class="text-sm text-ink2">{sayRules(rules)}</span>
         {#if data.mayManage}<button class="act act-small" onclick={() => (changing = true)}
@@ -221,6 +221,7 @@
                         zero={rules.missing === 'zero'}
                         marking="/classes/{klass.id}/marking/{cell.copy.id}"
                         byRubric={column.byRubric}
+                        mayMark={data.mayMark}
                         tabStop={(focused ?? first) === key}
                         focus={() => (focused = key)}
                         {go}
@@ -266,6 +267,7 @@
           cells={cellsOf(openColumn.index)}
           klass={klass.id}
           mayManage={data.mayManage}
+          mayMark={data.mayMark}
           {changed}
           warn={(sentence) => (trouble = sentence)}
           close={() => (open = null)}

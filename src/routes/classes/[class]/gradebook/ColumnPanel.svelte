@@ -5,6 +5,7 @@
   import { counted } from '$core/lists/counted';
   import { writePoints } from '$core/marking/points';
   import Choice from '$ui/fields/Choice.svelte';
+  import { handBackKept } from '$ui/marking/hand-back-kept';
   import { send } from '$ui/send';
   import Spread from './Spread.svelte';
 
@@ -13,11 +14,12 @@
     cells: readonly GradeCell[];
     klass: string;
     mayManage: boolean;
+    mayMark: boolean;
     changed: () => Promise<void>;
     warn: (sentence: string) => void;
     close: () => void;
   }
-  let { column, cells, klass, mayManage, changed, warn, close }: Props = $props();
+  let { column, cells, klass, mayManage, mayMark, changed, warn, close }: Props = $props();
 
   const HOW = [
     ['yes', 'Counts'],
@@ -49,19 +51,8 @@
     await changed();
   }
   async function handBack() {
-    const all = kept;
     done = 0;
-    try {
-      for (const copy of all) {
-        await send(`/pages/${copy}/marking`, { move: 'hand back', given: null });
-        done++;
-      }
-      warn('');
-    } catch (error) {
-      warn(
-        `${done} of ${all.length} are handed back. ${error instanceof Error ? error.message : ''}`,
-      );
-    }
+    warn((await handBackKept(kept, (n) => (done = n))) ?? '');
     done = null;
     await changed();
   }
@@ -87,14 +78,18 @@
     {counted(kept.length, 'copy has', 'copies have')} points that are kept back: no student sees them,
     and they are in no total.
   </p>
-  <button class="act act-main mt-2" disabled={done !== null} onclick={handBack}
-    >{done === null ? `Hand back ${kept.length}` : `${done} of ${kept.length} handed back`}</button
-  >
+  {#if mayMark}<button class="act act-main mt-2" disabled={done !== null} onclick={handBack}
+      >{done === null
+        ? `Hand back ${kept.length}`
+        : `${done} of ${kept.length} handed back`}</button
+    >{/if}
 {/if}
 {#if toMark.length > 0}
   <p class="mt-3">
     {counted(toMark.length, 'copy waits', 'copies wait')} for marking.
-    <a class="act act-small" href="/classes/{klass}/marking/{toMark[0]}">Mark</a>
+    <a class="act act-small" href="/classes/{klass}/marking/{toMark[0]}"
+      >{mayMark ? 'Mark' : 'Open'}</a
+    >
   </p>
 {/if}
 {#if mayManage}

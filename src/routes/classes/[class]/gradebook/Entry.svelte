@@ -15,6 +15,8 @@
     /** Where its copy is marked. With a rubric it is scored there alone. */
     marking: string;
     byRubric: boolean;
+    /** Whether points are typed here. */
+    mayMark: boolean;
     tabStop: boolean;
     focus: () => void;
     /** Goes to a cell beside this one. */
@@ -23,8 +25,20 @@
     /** Reads the gradebook again. */
     changed: () => Promise<void>;
   }
-  let { cell, most, label, zero, marking, byRubric, tabStop, focus, go, warn, changed }: Props =
-    $props();
+  let {
+    cell,
+    most,
+    label,
+    zero,
+    marking,
+    byRubric,
+    mayMark,
+    tabStop,
+    focus,
+    go,
+    warn,
+    changed,
+  }: Props = $props();
 
   /** What is typed, and the score that was seen then; null while nothing is. */
   let typed = $state.raw<{ text: string; after: string | null } | null>(null);
@@ -46,7 +60,7 @@
 
   async function begin(text: string) {
     if (!cell.copy) return;
-    if (byRubric) return goto(marking);
+    if (byRubric || !mayMark) return goto(marking);
     typed = { text, after: cell.copy.score };
     await tick();
     input?.focus();
@@ -121,7 +135,7 @@
   <button
     class="flex h-full w-full flex-col items-end justify-center px-2 leading-tight"
     tabindex={tabStop ? 0 : -1}
-    aria-label="{label}: {says}{byRubric && cell.copy ? '; opens the copy' : ''}"
+    aria-label="{label}: {says}{(byRubric || !mayMark) && cell.copy ? '; opens the copy' : ''}"
     bind:this={button}
     onclick={() => begin(shownText())}
     onkeydown={type}

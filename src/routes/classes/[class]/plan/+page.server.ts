@@ -5,6 +5,7 @@ import { allowInClass } from '$server/access/allow';
 import { closeClass, openClass, setOpening } from '$server/class/open-class';
 import { setArea } from '$server/class/set-area';
 import { viewPlan } from '$server/class/view-class';
+import { storeUnits } from '$server/closing/store-units';
 import { beginClassPage } from '$server/course/begin-page';
 import { settleNote, writeNote } from '$server/course/notes';
 import { addUnit, dropUnit, putAway, renameUnit } from '$server/course/units';
@@ -120,6 +121,16 @@ export const actions = {
     formAction(async (_event: RequestEvent, { app, grant }) =>
       setOpening(app, grant, null, new Date()),
     ),
+  ),
+  store: allowInClass(
+    'manage the class',
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
+      const { unit, stored } = await readForm(
+        request,
+        z.object({ unit: id, stored: z.stringbool() }),
+      );
+      await storeUnits(app, grant, [unit], stored);
+    }),
   ),
   close: allowInClass(
     'manage the class',

@@ -80,7 +80,11 @@
   <main class="min-w-0 flex-1 overflow-auto px-5 py-3 max-lg:overflow-visible">
     <div class="flex flex-wrap items-center gap-x-6 gap-y-1">
       <h1 class="text-lg font-bold">{data.klass.name} {data.klass.title}</h1>
-      {#if !data.isStudent}<ClassViews klass={data.klass.id} leads={data.mayManage} />{/if}
+      {#if !data.isStudent}<ClassViews
+          klass={data.klass.id}
+          leads={data.mayManage}
+          archived={data.klass.archived}
+        />{/if}
       <span class="flex-1"></span>
       {#if data.isStudent}<a class="act act-small" href="/classes/{data.klass.id}/workbook"
           >My workbook</a
@@ -125,7 +129,13 @@
         noUnit="In no unit"
       >
         {#snippet head(unit)}
-          <UnitHead {unit} mayWrite={data.mayManage} {put} note={() => (noting = unit.id)} />
+          <UnitHead
+            {unit}
+            mayWrite={data.mayManage}
+            {put}
+            note={() => (noting = unit.id)}
+            stored={source?.units.find(({ id }) => id === unit.id)?.stored}
+          />
         {/snippet}
         {#snippet row(thing: Thing)}
           {@const area = thing.area && thing.area !== 'welcome' ? AREAS[thing.area] : AREAS.shelf}

@@ -20,7 +20,7 @@
   const row = $derived(gradeRows(data, data.copies, [data.me], clock.now).get(data.me));
   const linkOf = (id: string) => {
     const copy = data.copies.find((one) => columnKey(one) === id);
-    return copy ? `/work/${copy.id}` : null;
+    return copy && data.inSight.includes(copy.id) ? `/work/${copy.id}` : null;
   };
 </script>
 

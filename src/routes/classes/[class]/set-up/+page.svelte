@@ -153,5 +153,15 @@
         <div><button class="act">Save</button></div>
       </form>
     </section>
+    {#if data.mayClose}
+      <section aria-labelledby="end">
+        <h2 id="end" class="text-lg font-bold">When the term ends</h2>
+        <p class="mt-1 mb-3 text-ink2">
+          See what is still open, move units out of students’ sight, and archive the class: nothing
+          is lost, and nothing in it changes any more.
+        </p>
+        <a class="act" href="/classes/{data.klass.id}/close">Close the term …</a>
+      </section>
+    {/if}
   </div>
 </main>

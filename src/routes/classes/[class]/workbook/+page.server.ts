@@ -8,14 +8,18 @@ import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 /** A student's own workbook in a class. */
 export const load = allowInClass(
-  'manage own workbook',
+  'see own workbook',
   async ({ depends }: PageServerLoadEvent, { app, grant }) => {
     depends('uncia:work');
-    const { id, name, title } = grant.thing;
+    const { id, name, title, archived } = grant.thing;
     return {
-      trail: [{ title: `${name} ${title}`, to: `/classes/${id}/plan` }, { title: 'My workbook' }],
+      trail: [
+        { title: `${name} ${title}`, to: archived ? '/work' : `/classes/${id}/plan` },
+        { title: 'My workbook' },
+      ],
       ...(await viewOwnWorkbook(app, grant)),
       own: true,
+      mayWrite: grant.may('manage own workbook'),
     };
   },
 );

@@ -9,7 +9,7 @@
   type Workbook = Awaited<ReturnType<typeof viewWorkbook>>;
 
   interface Props {
-    data: Workbook & { own: boolean };
+    data: Workbook & { own: boolean; mayWrite: boolean };
     /** Who looks. */
     me: string;
     sentence: string | undefined;
@@ -77,7 +77,7 @@
               >{data.own ? 'my own page' : 'own page'}, {when(page.changed, data.now, zone)}</span
             ></a
           >
-          {#if data.own}<FormButton
+          {#if data.mayWrite}<FormButton
               label="Remove"
               action="away"
               fields={{ page: page.id, away: 'true' }}
@@ -86,7 +86,10 @@
       {/each}
     </ul>
   {:else}<p class="notice mt-4">Nothing is in it yet.</p>{/each}
-  {#if data.own}
+  {#if data.own && data.klass.archived}<p class="mt-6">
+      <a class="act" href="/classes/{data.klass.id}/points">My points</a>
+    </p>{/if}
+  {#if data.mayWrite}
     <form method="POST" action="?/begin" use:enhance class="mt-6 flex gap-2">
       <input
         class="field"

@@ -13,7 +13,7 @@ const NewThread = z.object({
     .nullable(),
 });
 
-export const GET = allowOnPage('comment', async (_event: RequestEvent, { app, grant }) =>
+export const GET = allowOnPage('read the comments', async (_event: RequestEvent, { app, grant }) =>
   json(await readOpenThreads(app, grant)),
 );
 

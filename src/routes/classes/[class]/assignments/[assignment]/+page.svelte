@@ -101,7 +101,7 @@
   <main class="min-w-0 flex-1 overflow-auto px-5 py-3 max-lg:overflow-visible">
     <div class="flex flex-wrap items-center gap-x-6 gap-y-1">
       <p class="text-lg font-bold">{data.klass.name} {data.klass.title}</p>
-      <ClassViews klass={data.klass.id} leads={data.mayChange} />
+      <ClassViews klass={data.klass.id} leads={data.mayChange} archived={data.klass.archived} />
     </div>
     <div class="mt-4 flex flex-wrap items-center gap-3">
       <h1 class="min-w-0 flex-1 text-2xl font-bold">{spec.title}</h1>

@@ -3,7 +3,7 @@ import { viewMarking } from '$server/copy/view-copy';
 import type { PageServerLoadEvent } from './$types';
 
 export const load = allowOnPage(
-  'mark',
+  'see the marking',
   async ({ depends, params }: PageServerLoadEvent, { app, grant }) => {
     depends('uncia:marking');
     const view = await viewMarking(app, grant, params.class);

@@ -22,6 +22,7 @@
   import { send } from '$ui/send';
   import { lengthOf, when } from '$core/calendar/say-time';
   import type { PageData } from './$types';
+  import Given from './Given.svelte';
   import Points from './Points.svelte';
   import RecordLine from './RecordLine.svelte';
   import ScoreByRubric from './ScoreByRubric.svelte';
@@ -55,7 +56,7 @@
   $effect(() => clock.run(5000));
   $effect(() => {
     const look = { move: 'look', handedIn };
-    void send(`/pages/${data.page}/marking`, look).catch(() => undefined);
+    if (data.mayMark) void send(`/pages/${data.page}/marking`, look).catch(() => undefined);
   });
   $effect(() => {
     if (view) untrack(() => view && store.draw(view));
@@ -102,6 +103,7 @@
   const minutes = $derived(
     Math.round(data.sittings.reduce((sum, { from, to }) => sum + (to - from), 0) / 60_000),
   );
+  const scored = $derived(data.record.findLast((entry) => entry.what === 'scored'));
   const note = $derived(data.record.findLast((entry) => entry.what === 'handed in')?.note ?? '');
   const selected = $derived(
     session.state.selection.empty
@@ -229,7 +231,15 @@
     class="w-93 shrink-0 overflow-auto border-l border-rule bg-sheet px-4 py-3 max-lg:w-full max-lg:border-t max-lg:border-l-0"
     aria-label="Feedback"
   >
-    {#if data.rubric}
+    {#if !data.mayMark}
+      <Given
+        {copy}
+        most={data.assignment.points}
+        scoring={data.scoring}
+        by={scored?.by ?? ''}
+        at={scored ? when(scored.at, clock.now, data.timeZone) : ''}
+      />
+    {:else if data.rubric}
       <!-- A rubric that was changed is another form. -->
       {#key data.rubric.version}<ScoreByRubric
           page={data.page}
@@ -256,24 +266,24 @@
           : ''}</span
       >
     </h2>
-    <form class="mb-3" onsubmit={begin}>
-      <label class="label" for="saying"
-        >{selected
-          ? `On “${selected.length > 44 ? `${selected.slice(0, 42)}…` : selected}”`
-          : 'On the whole copy; select words to tie it to them'}</label
-      >
-      <textarea
-        id="saying"
-        class="field"
-        rows="2"
-        bind:this={saying}
-        bind:value={draft.text}
-        placeholder="Comment"></textarea>
-      {#if draft.text.trim()}<button class="act act-small act-main mt-1" disabled={sending}
-          >Add comment</button
-        >{/if}
-    </form>
-    <Margin {store} {view} now={clock.now} timeZone={data.timeZone} />
+    {#if data.mayMark}<form class="mb-3" onsubmit={begin}>
+        <label class="label" for="saying"
+          >{selected
+            ? `On “${selected.length > 44 ? `${selected.slice(0, 42)}…` : selected}”`
+            : 'On the whole copy; select words to tie it to them'}</label
+        >
+        <textarea
+          id="saying"
+          class="field"
+          rows="2"
+          bind:this={saying}
+          bind:value={draft.text}
+          placeholder="Comment"></textarea>
+        {#if draft.text.trim()}<button class="act act-small act-main mt-1" disabled={sending}
+            >Add comment</button
+          >{/if}
+      </form>{/if}
+    <Margin {store} {view} now={clock.now} timeZone={data.timeZone} mayComment={data.mayMark} />
     <h2 class="mt-5 mb-1 text-sm text-ink2">Record</h2>
     <ul class="text-sm text-ink2">
       {#each data.record as entry, index (index)}

@@ -14,6 +14,7 @@ export const load = allowInClass(
       trail: [{ title: `${name} ${title}`, to: `/classes/${id}` }, { title: `${given} ${family}` }],
       ...workbook,
       own: false,
+      mayWrite: false,
     };
   },
 );

@@ -12,7 +12,17 @@ import { readOwnCopies } from './own-work';
 export const viewOwnWorkbook = async (
   app: Using<'db'>,
   { thing, person }: Grant<'see own workbook'>,
-) => readWorkbook(app, thing, person, await readOwnCopies(app.db, person.id));
+) => {
+  const view = await readWorkbook(app, thing, person, await readOwnCopies(app.db, person.id));
+  // What students took from a unit that is in the cupboard now is theirs, and stands in no unit.
+  const inSight = view.units.filter(({ stored }) => !stored || thing.archived);
+  const isInSight = (unit: string | null) => inSight.some(({ id }) => id === unit);
+  return {
+    ...view,
+    units: inSight,
+    pages: view.pages.map((page) => ({ ...page, unit: isInSight(page.unit) ? page.unit : null })),
+  };
+};
 
 /** A student's workbook, as the staff see it. @throws Refusal when they are not in the class */
 export async function viewWorkbook(

@@ -1,8 +1,14 @@
 /** Instants (epoch milliseconds) and lengths (milliseconds) in words, on the clock of a time zone. */
 import { LANGUAGE } from '../language';
 
-const part = (at: number, timeZone: string, options: Intl.DateTimeFormatOptions) =>
-  new Intl.DateTimeFormat(LANGUAGE, { timeZone, ...options }).format(at);
+/** Making a format takes longer than a hundred uses of it. */
+const formats = new Map<string, Intl.DateTimeFormat>();
+function part(at: number, timeZone: string, options: Intl.DateTimeFormatOptions): string {
+  const key = JSON.stringify([timeZone, options]);
+  const format = formats.get(key) ?? new Intl.DateTimeFormat(LANGUAGE, { timeZone, ...options });
+  formats.set(key, format);
+  return format.format(at);
+}
 
 /** "Thursday 23 October". */
 export const sayDay = (at: number, timeZone: string): string =>
@@ -15,6 +21,10 @@ export const sayClock = (at: number, timeZone: string): string =>
 /** "Thursday 23 October, 11:40". */
 export const sayTime = (at: number, timeZone: string): string =>
   `${sayDay(at, timeZone)}, ${sayClock(at, timeZone)}`;
+
+/** "Thu 23 Oct 2026, 11:40". */
+export const sayTimeOfYear = (at: number, timeZone: string): string =>
+  `${part(at, timeZone, { weekday: 'short', day: 'numeric', month: 'short', year: 'numeric' }).replace(',', '')}, ${sayClock(at, timeZone)}`;
 
 /** A day without a clock ("2026-10-23"): "23 Oct", with more of it "Fri 23 Oct" or "Fri 23 Oct 2026". */
 export const sayDate = (date: string, more: { weekday?: true; year?: true } = {}): string =>

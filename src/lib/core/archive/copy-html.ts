@@ -1,0 +1,124 @@
+import { sayTimeOfYear } from '../calendar/say-time';
+import { writePoints } from '../marking/points';
+import { descriptorsOf, saySum, stepAt, sumOf } from '../marking/rubric-steps';
+import type { Scoring } from '../marking/scoring';
+import type { Node } from 'prosemirror-model';
+import { escape, htmlPage } from './html';
+import { pageHtml } from './page-html';
+
+/** A scoring or points that a copy was given. Instants in epoch milliseconds. */
+export interface ArchivedScore {
+  at: number;
+  by: string;
+  /** What it comes to, as decimal text; null where points were taken away. */
+  points: string | null;
+  scoring: Scoring | null;
+  /** Whether it was handed back, and so seen by its students. */
+  back: boolean;
+}
+
+export interface ArchivedThread {
+  quote: string;
+  comments: readonly { by: string; at: number; text: string; kind: string }[];
+}
+
+/** A page as it is written into an archive, with all that belongs to it. */
+export interface ArchivedPage {
+  title: string;
+  /** Whose it is, and where: "Isla Abernathy · 8C Coast & Chart". */
+  about: readonly string[];
+  instructions: string;
+  page: Node;
+  /** What it counts for; null for no points. */
+  most: string | null;
+  scores: readonly ArchivedScore[];
+  threads: readonly ArchivedThread[];
+  /** What happened to it. */
+  record: readonly { at: number; says: string }[];
+  /** Versions that were kept and are not how it stands now. */
+  versions: readonly { says: string; at: number; page: Node }[];
+}
+
+const paragraphs = (text: string): string => escape(text).replaceAll('\n', '<br>');
+
+function scoringHtml({ rubric: { title, table }, criteria, overruled }: Scoring): string {
+  const rows = table.criteria.map((criterion) => {
+    const own = criteria.find(({ id }) => id === criterion.id);
+    const step = stepAt(table, own?.points ?? null);
+    const says = step
+      ? descriptorsOf(table, criterion.id, step)
+          .map((one) => escape(one.says))
+          .filter(Boolean)
+          .join(' / ')
+      : '';
+    const words = own?.words ? `<br><em>${paragraphs(own.words)}</em>` : '';
+    return `<tr><td>${escape(criterion.title)}</td><td>${own?.points ? writePoints(own.points) : '–'}</td><td>${says}${words}</td></tr>`;
+  });
+  const sum = saySum(sumOf(table, criteria));
+  const other = overruled
+    ? `<p>${writePoints(overruled.points)} points count instead: ${paragraphs(overruled.reason)}</p>`
+    : '';
+  return `<p><strong>${escape(title)}</strong>, ${sum}</p><table>${rows.join('')}</table>${other}`;
+}
+
+function scoreHtml(score: ArchivedScore, most: string | null, zone: string): string {
+  const { at, by, points, scoring, back } = score;
+  const given =
+    points === null
+      ? 'no points'
+      : `${writePoints(points)}${most ? ` of ${writePoints(most)}` : ''} points`;
+  return `<div><p><strong>${given}</strong> <span class="small">${escape(by)}, ${sayTimeOfYear(at, zone)}${back ? '' : ', kept back'}</span></p>${scoring ? scoringHtml(scoring) : ''}</div>`;
+}
+
+function threadHtml({ quote, comments }: ArchivedThread, zone: string): string {
+  const said = comments.map(
+    ({ by, at, text, kind }) =>
+      `<li>${kind === 'said' ? paragraphs(text) : `<em>${escape(kind)}</em>`} <span class="small">${escape(by)}, ${sayTimeOfYear(at, zone)}</span></li>`,
+  );
+  return `<div>${quote ? `<p class="small">on “${escape(quote)}”</p>` : ''}<ul class="plain">${said.join('')}</ul></div>`;
+}
+
+const section = (title: string, parts: readonly string[]): string =>
+  parts.length > 0 ? `<section><h2>${title}</h2>${parts.join('')}</section>` : '';
+
+/**
+ * A copy, or a page without any of what belongs to copies, as a page of HTML.
+ * @param zone of the school's clock
+ * @param pictureAt the `src` of a picture
+ */
+export function archivedHtml(
+  copy: ArchivedPage,
+  zone: string,
+  pictureAt: (hash: string) => string,
+): string {
+  const record = copy.record.map(
+    ({ at, says }) => `<li>${sayTimeOfYear(at, zone)}: ${escape(says)}</li>`,
+  );
+  return htmlPage(
+    copy.title,
+    [
+      `<p class="about">${copy.about.map(escape).join(' · ')}</p><h1>${escape(copy.title)}</h1>`,
+      copy.instructions ? `<p class="instructions">${paragraphs(copy.instructions)}</p>` : '',
+      `<main>${pageHtml(copy.page, pictureAt)}</main>`,
+      section(
+        'Feedback sheet',
+        copy.scores.map((score) => scoreHtml(score, copy.most, zone)),
+      ),
+      section(
+        'Comments',
+        copy.threads.map((thread) => threadHtml(thread, zone)),
+      ),
+      section(
+        'Kept versions',
+        copy.versions.map(
+          ({ says, at, page }) =>
+            `<details><summary>${escape(says)}, ${sayTimeOfYear(at, zone)}</summary>${pageHtml(page, pictureAt)}</details>`,
+        ),
+      ),
+      section(
+        'Record',
+        record.length > 0 ? [`<ul class="plain small">${record.join('')}</ul>`] : [],
+      ),
+    ].join('\n'),
+  );
+}

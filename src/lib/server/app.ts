@@ -1,6 +1,8 @@
 import { pageReader } from './access/relation';
 import { Limits } from './access/limits';
 import { sessionReader } from './access/session';
+import { writeArchive } from './archive/archives';
+import { openArchive } from './archive/open-archive';
 import { buildClass } from './class/build-class';
 import { openWhenDue } from './class/open-class';
 import { handOutWhenDue } from './handout/drafts';
@@ -68,6 +70,8 @@ export async function startApp(settings: Settings): Promise<App> {
     remind: (data) => remind(app, data, Date.now()),
     receive: (data) => receive(app, data),
     'bring correction': ({ change }) => carryCorrection(app, change),
+    'write archive': ({ archive }) => writeArchive(app, archive),
+    'open archive': ({ archive }) => openArchive(app, archive),
     'hand out': ({ hand }) => handOutWhenDue(app, hand, new Date()),
   });
   indexer.start();

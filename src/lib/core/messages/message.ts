@@ -18,6 +18,13 @@ export const MessageFact = z.discriminatedUnion('kind', [
     /** The last day on which students read their own work: "2027-01-31"; null: they do not. */
     until: z.iso.date().nullable(),
   }),
+  z.object({ kind: z.literal('archive made'), name: z.string() }),
+  z.object({
+    kind: z.literal('archive opened'),
+    name: z.string(),
+    /** Why it could not be; null when it was. */
+    fault: z.string().nullable(),
+  }),
   z.object({ kind: z.literal('class built'), class: z.string(), pages: z.number() }),
   z.object({
     kind: z.literal('class staff'),

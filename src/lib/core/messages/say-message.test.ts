@@ -45,6 +45,21 @@ const WORDS: [MessageFact, string, string][] = [
     'The class is archived: nothing in it changes any more. Students can read their own work until Sun 31 Jan 2027.',
   ],
   [{ kind: 'class archived', class: '8C', until: null }, '8C has ended', 'The class is archived.'],
+  [
+    { kind: 'archive made', name: '8C Coasts' },
+    'The archive is made: 8C Coasts',
+    'You can download it.',
+  ],
+  [
+    { kind: 'archive opened', name: '8C.zip', fault: null },
+    'The archive is opened: 8C.zip',
+    'It stands here as an archived class.',
+  ],
+  [
+    { kind: 'archive opened', name: '8C.zip', fault: 'A file is missing.' },
+    'The archive could not be opened: 8C.zip',
+    'A file is missing.',
+  ],
   [{ kind: 'class built', class: '8C', pages: 1 }, '8C is built', '1 page is in the class now.'],
   [
     { kind: 'class staff', class: '8C', becomes: 'marker', by: 'Ms Orrey' },

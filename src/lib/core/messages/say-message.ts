@@ -48,6 +48,15 @@ export function sayMessage(fact: MessageFact, timeZone: string): { subject: stri
             ? 'The class is archived.'
             : `The class is archived: nothing in it changes any more. Students can read their own work until ${sayDate(fact.until, { weekday: true, year: true })}.`,
       };
+    case 'archive made':
+      return { subject: `The archive is made: ${fact.name}`, text: 'You can download it.' };
+    case 'archive opened':
+      return fact.fault === null
+        ? {
+            subject: `The archive is opened: ${fact.name}`,
+            text: 'It stands here as an archived class.',
+          }
+        : { subject: `The archive could not be opened: ${fact.name}`, text: fact.fault };
     case 'class built':
       return {
         subject: `${fact.class} is built`,

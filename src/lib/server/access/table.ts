@@ -67,6 +67,7 @@ export const ACCESS = {
     thing: 'class',
     who: [...leading, 'past lead', 'past co-teacher'],
   },
+  'download the archive': { thing: 'class', who: ['past lead', 'past co-teacher'] },
   'keep the archive': { thing: 'class', who: ['past lead'] },
   /** In one of its classes. */
   'see the assignment': { thing: 'assignment', who: staff },

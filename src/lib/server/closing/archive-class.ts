@@ -1,4 +1,5 @@
 import type { Grant } from '../access/grant';
+import { beginArchive, readNewestArchive } from '../archive/archives';
 import { peopleOf } from '../class/open-class';
 import type { Database } from '../db/connect';
 import { inTransaction, type Tx } from '../db/transaction';
@@ -39,7 +40,7 @@ const record = (
  * @throws Refusal when it is archived
  */
 export async function archiveClass(
-  app: Using<'db' | 'news'>,
+  app: Using<'db' | 'jobs' | 'news'>,
   grant: Grant<'close the term'>,
   readUntil: string | null,
 ): Promise<void> {
@@ -69,6 +70,12 @@ export async function archiveClass(
       .where('answered_at', 'is', null)
       .execute();
     await record(tx, grant, 'archived');
+    await beginArchive(app.jobs, tx, {
+      class: klass.id,
+      student: null,
+      school: klass.school_id,
+      by: grant.person.id,
+    });
     const all = await peopleOf(tx, klass.id);
     await notify(tx, {
       school: klass.school_id,
@@ -151,6 +158,8 @@ export async function viewArchived(db: Database, grant: Grant<'see the class'>) 
       kind,
       by: called || `${given} ${family}`,
     })),
+    archive: await readNewestArchive(db, klass.id, null),
+    mayDownload: grant.may('download the archive'),
     mayKeep: grant.may('keep the archive'),
     now: Date.now(),
   };

@@ -15,6 +15,7 @@ import * as words from './migrations/2026-12-07-words';
 import * as scoring from './migrations/2026-12-08-scoring';
 import * as gradebook from './migrations/2026-12-09-gradebook';
 import * as closing from './migrations/2026-12-10-closing';
+import * as archives from './migrations/2026-12-11-archives';
 import type { Tables } from './schema';
 
 /**
@@ -39,6 +40,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-08-scoring': scoring,
     '2026-12-09-gradebook': gradebook,
     '2026-12-10-closing': closing,
+    '2026-12-11-archives': archives,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

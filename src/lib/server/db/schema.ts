@@ -61,6 +61,8 @@ interface Person {
   mail_failures: Made<number>;
   /** What the mail server said last, when it refused. */
   mail_fault: Made<string>;
+  /** Of an opened archive: somebody whom the school does not know, and who never signs in. */
+  name_only: Made<boolean>;
 }
 interface Session {
   id: string;
@@ -131,6 +133,35 @@ interface Class {
   archived_at: MaybeInstant;
   /** The last day on which its students read their own work then; null: they do not. */
   read_until: Made<string | null>;
+  /** Of one that was opened from an archive: the calendar and the name of the school that it comes from. */
+  brought: ColumnType<object | null, object | string | null | undefined, string | null>;
+}
+/** An archive that is made, or one that was brought to be opened. */
+interface Archive {
+  id: Made<string>;
+  school_id: number;
+  kind: 'whole' | 'take-home' | 'brought';
+  /** Of one that was brought: the class that it became. */
+  class_id: string | null;
+  /** Whose work it is, of a take-home one. */
+  student_id: string | null;
+  made_by: string;
+  made_at: Made<Date>;
+  /** Of its file, and of its one folder. */
+  name: string;
+  /** Pages that are written or read, of how many. */
+  total: Made<number>;
+  done: Made<number>;
+  /** In bytes. */
+  size: ColumnType<string, number | undefined, number>;
+  finished_at: MaybeInstant;
+  /** Why it could not be made or opened. */
+  fault: Made<string | null>;
+}
+interface ArchivePiece {
+  archive_id: string;
+  n: number;
+  bytes: Buffer;
 }
 /** The closing of a class's term, and its opening again. */
 interface ClassEvent {
@@ -623,6 +654,8 @@ export interface Tables {
   file: File;
   picture_place: PicturePlace;
   picture_sender: PictureSender;
+  archive: Archive;
+  archive_piece: ArchivePiece;
   class_build: ClassBuild;
   class_event: ClassEvent;
   rubric: Rubric;

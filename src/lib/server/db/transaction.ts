@@ -1,5 +1,5 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
-import type { Kysely, Transaction } from 'kysely';
+import { sql, type Kysely, type Transaction } from 'kysely';
 import type { Tables } from './schema';
 
 export type Tx = Transaction<Tables>;
@@ -20,6 +20,20 @@ export const inTransaction = <T>(db: Kysely<Tables>, work: (tx: Tx) => Promise<T
       }),
     );
   });
+
+/**
+ * A long look at the database as it stands now, in a transaction on a connection of its own: what runs in it may use other
+ * connections beside.
+ * @param own has no other use
+ */
+export const inSnapshot = <T>(own: Kysely<Tables>, work: (tx: Tx) => Promise<T>): Promise<T> =>
+  own
+    .transaction()
+    .setIsolationLevel('repeatable read')
+    .execute(async (tx) => {
+      await sql`set local time zone 'UTC'`.execute(tx);
+      return work(tx);
+    });
 
 /** @throws Error when the code that asks for a connection holds one already */
 export function refuseInTransaction(): void {

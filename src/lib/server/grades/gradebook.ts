@@ -9,11 +9,12 @@ import { readCopies } from '../copy/facts';
 import { readOwnCopies } from '../copy/own-work';
 import type { Database } from '../db/connect';
 import { publishToClasses } from '../live/listeners';
+import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import type { Using } from '../services';
 
 /** How a class counts, and how often that was changed. */
-async function readRules(db: Database, klass: string) {
+async function readRules(db: Connection, klass: string) {
   const row = await db
     .selectFrom('class')
     .select(['grade_rules', 'grade_rules_version as version'])
@@ -26,7 +27,7 @@ async function readRules(db: Database, klass: string) {
 }
 
 /** What counts points in a class, in the order of its units and of handing out. */
-async function readColumns(db: Database, klass: string): Promise<GradeColumn[]> {
+async function readColumns(db: Connection, klass: string): Promise<GradeColumn[]> {
   const rows = await db
     .selectFrom('assignment_class as handed')
     .innerJoin('assignment', 'assignment.id', 'handed.assignment_id')
@@ -64,6 +65,12 @@ async function readColumns(db: Database, klass: string): Promise<GradeColumn[]> 
     due: due_at?.getTime() ?? null,
   }));
 }
+
+/** How a class counts, and what. */
+export const readGradeView = async (db: Connection, klass: string) => ({
+  rules: (await readRules(db, klass)).rules,
+  columns: await readColumns(db, klass),
+});
 
 const nameOf = ({ id, name, title, time_zone, archived }: ClassThing) => ({
   id,

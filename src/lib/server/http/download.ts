@@ -1,12 +1,26 @@
+import { Readable } from 'node:stream';
 import { create } from 'content-disposition';
 
 /** Characters that some system does not take in the name of a file. */
 const UNSAFE = /[\\/:*?"<>|\p{Cc}]+/gu;
 
 /** An answer that the browser keeps as a file (RFC 6266, RFC 8187); any title makes a name. */
-export function download(name: string, type: string, contents: string | Buffer): Response {
-  const safe = name.replace(UNSAFE, ' ').replace(/\s+/g, ' ').trim();
-  return new Response(typeof contents === 'string' ? contents : new Uint8Array(contents), {
-    headers: { 'content-type': type, 'content-disposition': create(safe) },
+export const download = (name: string, type: string, contents: string | Buffer): Response =>
+  new Response(typeof contents === 'string' ? contents : new Uint8Array(contents), {
+    headers: headersOf(name, type),
   });
-}
+
+/** The same, of something that is too large to be held at once. @param size in bytes */
+export const downloadStream = (
+  name: string,
+  type: string,
+  { size, pieces }: { size: number; pieces: AsyncIterable<Uint8Array> },
+): Response =>
+  new Response(Readable.toWeb(Readable.from(pieces)) as ReadableStream, {
+    headers: { ...headersOf(name, type), 'content-length': String(size) },
+  });
+
+const headersOf = (name: string, type: string) => ({
+  'content-type': type,
+  'content-disposition': create(name.replace(UNSAFE, ' ').replace(/\s+/g, ' ').trim()),
+});

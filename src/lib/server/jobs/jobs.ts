@@ -13,6 +13,8 @@ export interface JobKinds {
   remind: { assignment: string; class: string };
   receive: { class: string; joined: string[]; moved: string[] };
   'bring correction': { change: string };
+  'write archive': { archive: string };
+  'open archive': { archive: string };
 }
 type Kind = keyof JobKinds;
 export type JobHandlers = { [K in Kind]: (data: JobKinds[K]) => Promise<void> };
@@ -25,10 +27,14 @@ const KINDS: readonly Kind[] = [
   'remind',
   'receive',
   'bring correction',
+  'write archive',
+  'open archive',
 ];
 
 /** After so many seconds a job whose process died is taken up again. Jobs do their work in portions and once only. */
 const TAKEN_UP_AFTER = 20;
+/** In milliseconds. */
+const ALIVE_EVERY = 5_000;
 const LOOK_EVERY_SECONDS = 1;
 const TRIES = 20;
 
@@ -90,10 +96,30 @@ export class Jobs {
         queue(kind),
         { pollingIntervalSeconds: LOOK_EVERY_SECONDS },
         async ([job]) => {
-          if (job) await withReadableFault(kind, () => handlers[kind](job.data));
+          if (job)
+            await this.keepingAlive(job.id, () =>
+              withReadableFault(kind, () => handlers[kind](job.data)),
+            );
         },
       );
     for (const kind of KINDS) await work(kind);
+  }
+
+  /** Work that takes longer than that says from time to time that its process lives. */
+  private async keepingAlive(id: string, work: () => Promise<void>): Promise<void> {
+    const alive = setInterval(() => {
+      this.boss
+        .getDb()
+        .executeSql(`update pgboss.job set started_on = now() where id = $1 and state = 'active'`, [
+          id,
+        ])
+        .catch((error: unknown) => logUnexpected(error, { part: 'jobs' }));
+    }, ALIVE_EVERY);
+    try {
+      await work();
+    } finally {
+      clearInterval(alive);
+    }
   }
 
   /** Puts a job down as part of a transaction: it is there when the transaction is, and not before. */

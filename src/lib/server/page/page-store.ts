@@ -3,9 +3,10 @@ import { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
 import { sql, type Transaction } from 'kysely';
 import type { Authorship } from '$core/history/authorship';
-import type { Stretch } from '$core/history/moment';
+import { applyStep, type Stretch } from '$core/history/moment';
 import { PUTS_BACK } from '$core/history/put-back';
 import type { LoggedJson } from '$core/history/work-line';
+import { grouped } from '$core/lists/grouped';
 import { schema } from '$core/page/schema';
 import type { Database } from '../db/connect';
 import type { Tables } from '../db/schema';
@@ -111,6 +112,40 @@ export const loggedJson = ({
   at: at.getTime(),
   body,
 });
+
+/** Many pages at their newest versions, in two statements; who wrote what is not read. */
+export async function readNewest(
+  db: Connection,
+  pages: readonly PageOrigin[],
+): Promise<Map<string, Node>> {
+  const ids = pages.map(({ id }) => id);
+  const { rows: kept } = await sql<{ page_id: string; version: number; doc: object }>`
+    select distinct on (page_id) page_id, version, doc from snapshot where page_id = any(${ids}::uuid[])
+    order by page_id, version desc`.execute(db);
+  const from = new Map(kept.map((row) => [row.page_id, row]));
+  const { rows: steps } = await sql<{ page_id: string; body: object }>`
+    select step.page_id, body from step
+    join unnest(${ids}::uuid[], ${ids.map((id) => from.get(id)?.version ?? 0)}::int[]) as known(id, version)
+      on known.id = step.page_id and step.version > known.version
+    order by step.page_id, step.version`.execute(db);
+  const stepsOf = grouped(steps, (row) => row.page_id);
+  const docs = new Map<string, Node>();
+  for (const page of pages) {
+    const { id, source_id, source_version } = page;
+    const snapshot = from.get(id);
+    const begins = snapshot
+      ? Node.fromJSON(schema, snapshot.doc)
+      : await readOriginal(db, source_id ?? '', source_version ?? 0);
+    docs.set(
+      id,
+      (stepsOf.get(id) ?? []).reduce(
+        (doc, { body }) => applyStep(Step.fromJSON(schema, body), doc),
+        begins,
+      ),
+    );
+  }
+  return docs;
+}
 
 const readStepsSinceSnapshot = (db: Connection, page: string, version: number) =>
   stepsUpTo(db, page, version)

@@ -1,6 +1,7 @@
 import { redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowInClass } from '$server/access/allow';
+import { makeArchiveAgain } from '$server/archive/archives';
 import { openAgain, setReadUntil, viewArchived } from '$server/closing/archive-class';
 import { formAction, readForm } from '$server/http/form';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
@@ -24,6 +25,12 @@ export const actions = {
     formAction(async (_event: RequestEvent, { app, grant }) => {
       await openAgain(app, grant);
       redirect(303, `/classes/${grant.thing.id}`);
+    }),
+  ),
+  again: allowInClass(
+    'keep the archive',
+    formAction(async (_event: RequestEvent, { app, grant }) => {
+      await makeArchiveAgain(app, grant);
     }),
   ),
   until: allowInClass(

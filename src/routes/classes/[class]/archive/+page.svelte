@@ -1,13 +1,16 @@
 <script lang="ts">
   import { sayDate, sayTime } from '$core/calendar/say-time';
+  import { followMaking } from '$ui/archive/follow-making';
   import { aboutClasses, enhance, refreshOnNews, saving } from '$ui/refresh';
   import ClassViews from '$ui/shell/ClassViews.svelte';
   import FormButton from '$ui/shell/FormButton.svelte';
+  import ArchiveFile from '$ui/archive/ArchiveFile.svelte';
   import ReadUntil from '../close/ReadUntil.svelte';
 
   let { data, form } = $props();
   const klass = $derived(data.klass);
   $effect(() => refreshOnNews('uncia:archive', aboutClasses([klass.id])));
+  $effect(() => followMaking(data.archive, 'uncia:archive'));
   const closed = $derived(data.events.find(({ kind }) => kind === 'archived'));
   let until = $derived(data.readUntil ?? '');
 </script>
@@ -24,6 +27,24 @@
       in it can be read, and nothing in it changes.
     </p>
     {#if form?.sentence}<p class="trouble mt-3" role="alert">{form.sentence}</p>{/if}
+
+    <section class="mt-8" aria-labelledby="file">
+      <h2 id="file" class="text-lg font-bold">The archive as a file</h2>
+      <p class="mt-1 text-ink2">
+        A zip archive with every copy as a page that opens in any browser, the gradebook and the
+        roster as tables, and all that is needed to open the class again in Uncia. Every file in it
+        can be verified against its checksum.
+      </p>
+      <ArchiveFile
+        archive={data.archive}
+        href={data.mayDownload ? `/classes/${klass.id}/archive/file` : null}
+      />
+      {#if data.mayKeep && (data.archive === null || data.archive.finished !== null)}<div
+          class="mt-2"
+        >
+          <FormButton label="Make it again" action="again" fields={{}} look="act act-small" />
+        </div>{/if}
+    </section>
 
     <section class="mt-8" aria-labelledby="students">
       <h2 id="students" class="text-lg font-bold">What students see</h2>

@@ -1,6 +1,7 @@
 import { redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowInClass } from '$server/access/allow';
+import { beginTakeHome, readTakeHome } from '$server/archive/archives';
 import { beginOwnPage, putOwnPageAway } from '$server/copy/own-pages';
 import { viewOwnWorkbook } from '$server/copy/workbook';
 import { readForm, formAction } from '$server/http/form';
@@ -19,6 +20,7 @@ export const load = allowInClass(
       ],
       ...(await viewOwnWorkbook(app, grant)),
       own: true,
+      takeHome: await readTakeHome(app.db, grant),
       mayWrite: grant.may('manage own workbook'),
     };
   },
@@ -34,6 +36,10 @@ export const actions = {
       );
       redirect(303, `/read/${await beginOwnPage(app, grant, title)}`);
     }),
+  ),
+  takeHome: allowInClass(
+    'see own workbook',
+    formAction(async (_event: RequestEvent, { app, grant }) => beginTakeHome(app, grant)),
   ),
   away: allowInClass(
     'manage own workbook',

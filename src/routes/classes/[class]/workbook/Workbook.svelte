@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { Snippet } from 'svelte';
   import { flagsOf, stateOf, sayState } from '$core/copy/state';
   import Rosette from '$ui/copy/Rosette.svelte';
   import { enhance, followCopies } from '$ui/refresh';
@@ -13,8 +14,9 @@
     /** Who looks. */
     me: string;
     sentence: string | undefined;
+    children?: Snippet;
   }
-  let { data, me, sentence }: Props = $props();
+  let { data, me, sentence, children }: Props = $props();
   let copies: readonly (typeof data.copies)[number][] = $derived(data.copies);
   $effect(() =>
     followCopies('uncia:work', {
@@ -113,4 +115,5 @@
       </details>
     {/if}
   {/if}
+  {@render children?.()}
 </main>

@@ -1,0 +1,294 @@
+import { z } from 'zod';
+
+/**
+ * What an archive holds to be opened again, in the files of its `record/`. Whatever belongs to a class has a number there,
+ * counted from 1 for each kind; instants are ISO 8601 in UTC, with microseconds; points are decimal texts.
+ */
+
+const number = z.number().int().min(1);
+const maybe = <T extends z.ZodType>(type: T) => type.nullable();
+const count = z.number().int().min(0).max(10_000_000);
+const place = z.number().int().min(-1_000_000).max(10_000_000);
+const instant = z
+  .string()
+  .max(40)
+  .regex(/^\d{4}-\d\d-\d\dT[\d:.]+(\+00:00|Z)$/);
+const day = z.iso.date();
+const clock = z.string().regex(/^\d\d:\d\d(:\d\d)?$/);
+const points = z.string().regex(/^\d{1,6}(\.\d{1,2})?$/);
+const text = (most: number) => z.string().max(most);
+const title = text(1000);
+const words = text(100_000);
+const json = z.unknown();
+const hash = z.string().regex(/^[0-9a-f]{64}$/);
+const client = text(100);
+
+const Delivery = z.enum(['to read', 'one for all', 'one per group', 'one each']);
+
+export const PersonRecord = z.object({
+  n: number,
+  role: z.enum(['teacher', 'student', 'office']),
+  given: title,
+  family: title,
+  called: title,
+  email: title,
+  /** The office's number for them. */
+  office: maybe(title),
+  /** What they are among the staff of the class; null for nothing. */
+  staff: maybe(z.enum(['lead', 'co-teacher', 'marker'])),
+  /** When a student came into the class, and left it. */
+  joined: maybe(instant),
+  left: maybe(instant),
+});
+
+export const ClassRecord = z.object({
+  format: z.literal('Uncia archive, version 1'),
+  school: title,
+  name: title,
+  course: title,
+  about: words,
+  opened: maybe(instant),
+  archived: instant,
+  join_rule: z.enum(['open', 'coming', 'ask']),
+  grade_rules: json,
+  grade_rules_version: count,
+  units: z.array(
+    z.object({ n: number, title, place, away: maybe(instant), stored: maybe(instant) }),
+  ),
+  groupings: z.array(
+    z.object({
+      n: number,
+      name: title,
+      groups: z.array(z.object({ name: title, place, members: z.array(number) })),
+    }),
+  ),
+  notes: z.array(
+    z.object({
+      by: number,
+      at: instant,
+      text: words,
+      settled: maybe(instant),
+      /** What it is about: the course, or a unit, a page, a rubric. */
+      unit: maybe(number),
+      page: maybe(number),
+      rubric: maybe(number),
+    }),
+  ),
+  events: z.array(
+    z.object({ at: instant, by: number, kind: z.enum(['archived', 'opened again']) }),
+  ),
+});
+
+export const CalendarRecord = z.object({
+  time_zone: z.string().max(100),
+  term: z.object({ name: title, starts: day, ends: day }),
+  holidays: z.array(z.object({ name: title, starts: day, ends: day })),
+  lessons: z.array(
+    z.object({ weekday: z.number().int().min(1).max(7), starts: clock, ends: clock }),
+  ),
+});
+
+export const RubricRecord = z.object({
+  n: number,
+  title,
+  body: json,
+  version: count,
+  by: number,
+  at: instant,
+  away: maybe(instant),
+  place,
+});
+
+export const AssignmentRecord = z.object({
+  n: number,
+  title,
+  instructions: words,
+  points: maybe(points),
+  guarded: z.boolean(),
+  by: number,
+  at: instant,
+  category: title,
+  rubric: maybe(number),
+  form: z.enum(['pages', 'done or not']),
+  late: z.enum(['taken', 'not taken']),
+  reminder: maybe(count),
+  unit: maybe(number),
+  handed_out: instant,
+  due: maybe(instant),
+  withdrawn: maybe(instant),
+  changed: instant,
+  counting: z.enum(['yes', 'extra', 'no']),
+  originals: z.array(
+    z.object({ page: number, version: count, delivery: Delivery, instead_of: maybe(number) }),
+  ),
+  /** To whom it was meant to go: students, null for all; who were left out; by which grouping. */
+  meant: z.object({
+    only: maybe(z.array(number)),
+    without: z.array(number),
+    grouping: maybe(number),
+    adapted: z.array(z.object({ page: number, instead: number, students: z.array(number) })),
+  }),
+  allowances: z.array(
+    z.object({
+      person: number,
+      kind: z.enum(['extension', 'excused', 'as for all']),
+      due: maybe(instant),
+      note: words,
+      by: number,
+      at: instant,
+    }),
+  ),
+});
+
+export const PageRecord = z.object({
+  n: number,
+  kind: z.enum(['original', 'reading', 'copy', 'class page', 'own page']),
+  title,
+  unit: maybe(number),
+  place,
+  area: maybe(z.enum(['shelf', 'worktable', 'cupboard', 'welcome'])),
+  from: maybe(number),
+  from_version: maybe(count),
+  adapted: z.boolean(),
+  away: maybe(instant),
+  replaced: maybe(instant),
+  for: maybe(number),
+  delivery: maybe(Delivery),
+  group: maybe(title),
+  source: maybe(number),
+  source_version: maybe(count),
+  assignment: maybe(number),
+  student: maybe(number),
+  members: z.array(number),
+  guarded: z.boolean(),
+  version: count,
+  seen_from: count,
+  /** What is kept of it beside its steps. */
+  done_mask: maybe(text(2000)),
+  words: maybe(count),
+  level: json,
+  written: maybe(instant),
+  with_teacher: z.boolean(),
+  made: instant,
+  pictures: z.array(hash),
+  /** Keys to its answers. */
+  keys: z.array(z.object({ part: text(40), body: json })),
+});
+
+export const SnapshotRecord = z.object({
+  page: number,
+  version: count,
+  at: instant,
+  doc: z.record(z.string(), json),
+  /** Who wrote what: positions in the page, and a person's number. */
+  authorship: z.array(
+    z.object({ from: count, to: count, author: number, first: count, last: count }),
+  ),
+  parts: z.array(json),
+});
+
+export const StepRecord = z.object({
+  page: number,
+  version: number,
+  by: number,
+  at: instant,
+  client,
+  no: count,
+  body: z.record(z.string(), json),
+});
+
+/** Words whose place was gone when they arrived. */
+export const SetAsideRecord = z.object({
+  page: number,
+  client,
+  no: count,
+  by: number,
+  at: instant,
+  base: count,
+  body: z.record(z.string(), json),
+  words: text(1_000_000),
+  settled: maybe(instant),
+});
+
+export const ScoringRecord = z.object({
+  n: number,
+  page: number,
+  by: number,
+  at: instant,
+  points: maybe(points),
+  /** By a rubric, as it was then; `rubric.id` is the rubric's number, as text. */
+  scoring: json,
+  rubric_points: maybe(points),
+  rubric_most: maybe(points),
+  version: count,
+});
+
+export const EventRecord = z.object({
+  page: number,
+  by: number,
+  at: instant,
+  kind: z.enum([
+    'opened',
+    'handed in',
+    'taken back',
+    'looked',
+    'handed back',
+    'put back',
+    'named',
+    'loss accepted',
+  ]),
+  version: count,
+  of_version: maybe(count),
+  /** The scoring that a copy was handed back with. */
+  scoring: maybe(number),
+  note: words,
+});
+
+export const ThreadRecord = z.object({
+  n: number,
+  page: number,
+  by: number,
+  at: instant,
+  quote: words,
+  made_version: count,
+  made_from: maybe(count),
+  made_to: maybe(count),
+  at_from: maybe(count),
+  at_to: maybe(count),
+  comments: z.array(
+    z.object({
+      by: number,
+      at: instant,
+      kind: z.enum(['said', 'settled', 'opened again']),
+      text: words,
+    }),
+  ),
+});
+
+/** The files of `record/`, each with what it holds: one thing, a list of things, or one thing a line. */
+export const RECORD_FILES = {
+  'class.json': { holds: 'one', type: ClassRecord },
+  'people.json': { holds: 'list', type: PersonRecord },
+  'calendar.json': { holds: 'one', type: CalendarRecord },
+  'rubrics.json': { holds: 'list', type: RubricRecord },
+  'assignments.json': { holds: 'list', type: AssignmentRecord },
+  'pages.ndjson': { holds: 'lines', type: PageRecord },
+  'snapshots.ndjson': { holds: 'lines', type: SnapshotRecord },
+  'steps.ndjson': { holds: 'lines', type: StepRecord },
+  'set-aside.ndjson': { holds: 'lines', type: SetAsideRecord },
+  'scorings.ndjson': { holds: 'lines', type: ScoringRecord },
+  'events.ndjson': { holds: 'lines', type: EventRecord },
+  'threads.ndjson': { holds: 'lines', type: ThreadRecord },
+} as const;
+export type RecordFile = keyof typeof RECORD_FILES;
+
+/** The JSON Schema (draft 2020-12) of each file: of the whole file, or of each of its lines. */
+export function recordSchemas(): { name: string; schema: object }[] {
+  return Object.entries(RECORD_FILES).map(([file, { holds, type }]) => ({
+    name: `${file.replace(/\.\w+$/, '')}.schema.json`,
+    schema: {
+      ...z.toJSONSchema(holds === 'list' ? z.array(type) : type),
+      title: holds === 'lines' ? `each line of ${file}` : file,
+    },
+  }));
+}

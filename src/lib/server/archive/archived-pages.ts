@@ -1,0 +1,222 @@
+import { sql } from 'kysely';
+import type { Node } from 'prosemirror-model';
+import type { ArchivedPage, ArchivedScore } from '$core/archive/copy-html';
+import { keptVersions, sayKept } from '$core/history/kept-versions';
+import { grouped } from '$core/lists/grouped';
+import { pointsOf } from '$core/marking/kept-score';
+import { Scoring } from '$core/marking/scoring';
+import type { Tx } from '../db/transaction';
+import { readNewest, readPage } from '../page/page-store';
+import type { Archived } from './numbers';
+
+/** A page as it stands in an archive, and whose it is. */
+export interface OwnedPage extends ArchivedPage {
+  n: number;
+  kind: 'copy' | 'own page' | 'class page' | 'original' | 'reading';
+  /** The person whose alone it is. */
+  student: string | null;
+  /** Who share it, and how their group is called: empty for the whole class. */
+  members: readonly string[];
+  group: string | null;
+  assignment: string | null;
+  /** In one word or two: how a copy stands, where another page lies. */
+  area: string | null;
+}
+
+const ORIGIN = ['id', 'version', 'source_id', 'source_version'] as const;
+
+/** What people are called in an archive, by id. In one of a student the others have no names. */
+export async function readArchivedNames(
+  tx: Tx,
+  { student }: Archived,
+): Promise<ReadonlyMap<string, string>> {
+  const rows = await tx
+    .selectFrom('person')
+    .innerJoin(sql<{ id: string }>`archived_person`.as('numbered'), 'numbered.id', 'person.id')
+    .select(['person.id', 'given', 'family', 'called', 'role'])
+    .execute();
+  const nameOf = ({ id, given, family, called, role }: (typeof rows)[number]) =>
+    student !== null && role === 'student' && id !== student
+      ? 'another student'
+      : called || `${given} ${family}`;
+  return new Map(rows.map((row) => [row.id, nameOf(row)]));
+}
+
+const readRows = (tx: Tx, [first, last]: readonly [number, number], { class: klass }: Archived) =>
+  tx
+    .selectFrom('page')
+    .innerJoin(
+      sql<{ n: number; id: string }>`archived_page`.as('numbered'),
+      'numbered.id',
+      'page.id',
+    )
+    .leftJoin('assignment', 'assignment.id', 'page.assignment_id')
+    .select(ORIGIN.map((column) => `page.${column}` as const))
+    .select([
+      'numbered.n',
+      'page.kind',
+      'page.title',
+      'page.area',
+      'page.student_id',
+      'page.group_name',
+      'page.assignment_id',
+      'page.made_at',
+      'page.replaced_at',
+      'assignment.instructions',
+      'assignment.points as most',
+    ])
+    .select((eb) => [
+      sql<
+        string[]
+      >`array(select person_id from page_member where page_id = page.id order by person_id)`.as(
+        'members',
+      ),
+      eb('page.class_id', '=', klass).$castTo<boolean | null>().as('here'),
+    ])
+    .where('numbered.n', '>=', first)
+    .where('numbered.n', '<=', last)
+    .orderBy('numbered.n')
+    .execute();
+
+const inPages = (ids: readonly string[]) => sql<string>`any(${ids}::uuid[])`;
+
+/** What happened to pages, what was given, what was said. */
+async function readAbout(tx: Tx, ids: readonly string[]) {
+  const events = await tx
+    .selectFrom('event')
+    .select(['page_id', 'kind', 'at', 'person_id', 'version', 'note', 'score_id'])
+    .where('page_id', '=', inPages(ids))
+    .where('kind', 'not in', ['looked', 'loss accepted'])
+    .orderBy('id')
+    .execute();
+  const scores = await tx
+    .selectFrom('score')
+    .innerJoin(sql<{ id: string }>`archived_score`.as('numbered'), 'numbered.id', 'score.id')
+    .select(['score.id', 'page_id', 'at', 'person_id', 'points', 'scoring'])
+    .select(['rubric_points', 'rubric_most'])
+    .where('page_id', '=', inPages(ids))
+    .orderBy('score.id')
+    .execute();
+  const said = await tx
+    .selectFrom('thread')
+    .innerJoin('comment', 'comment.thread_id', 'thread.id')
+    .select(['thread.page_id', 'thread.id', 'quote', 'comment.at', 'comment.person_id'])
+    .select(['comment.text', 'comment.kind'])
+    .where('page_id', '=', inPages(ids))
+    .orderBy('thread.at_from')
+    .orderBy('thread.id')
+    .orderBy('comment.id')
+    .execute();
+  return {
+    events: grouped(events, (row) => row.page_id),
+    scores: grouped(scores, (row) => row.page_id),
+    said: grouped(said, (row) => row.page_id),
+  };
+}
+type About = Awaited<ReturnType<typeof readAbout>>;
+
+/** The pages with the numbers from `first` to `last`, with all that is shown of them. */
+export async function readArchivedPages(
+  tx: Tx,
+  range: readonly [number, number],
+  archived: Archived,
+  names: ReadonlyMap<string, string>,
+): Promise<OwnedPage[]> {
+  const rows = await readRows(tx, range, archived);
+  const docs = await readNewest(tx, rows);
+  const about = await readAbout(
+    tx,
+    rows.map(({ id }) => id),
+  );
+  const pages: OwnedPage[] = [];
+  for (const row of rows) {
+    const page = docs.get(row.id);
+    if (!page) throw new Error(`page ${row.id} is not there`);
+    const nameOf = (id: string | null) => (id === null ? '' : (names.get(id) ?? ''));
+    pages.push({
+      n: row.n,
+      kind: row.kind === 'class page' && !row.here ? 'original' : row.kind,
+      title: row.title,
+      student: row.student_id,
+      members: row.members,
+      group: row.group_name,
+      assignment: row.assignment_id,
+      area: row.area,
+      about: [],
+      instructions: row.instructions ?? '',
+      page,
+      most: row.most,
+      scores: scoresOf(row, about, nameOf),
+      threads: threadsOf(about.said.get(row.id) ?? [], nameOf),
+      record: (about.events.get(row.id) ?? []).map(({ at, kind, person_id, note }) => ({
+        at: at.getTime(),
+        says: [kind, nameOf(person_id), note].filter(Boolean).join(', '),
+      })),
+      versions: row.kind === 'copy' ? await versionsOf(tx, row, about) : [],
+    });
+  }
+  return pages;
+}
+
+type Row = Awaited<ReturnType<typeof readRows>>[number];
+type NameOf = (id: string | null) => string;
+
+function scoresOf({ id, most }: Row, { scores, events }: About, nameOf: NameOf): ArchivedScore[] {
+  const back = new Set(events.get(id)?.flatMap(({ score_id }) => score_id ?? []));
+  return (scores.get(id) ?? []).map((score) => ({
+    at: score.at.getTime(),
+    by: nameOf(score.person_id),
+    points: pointsOf(
+      {
+        points: score.points,
+        rubric:
+          score.rubric_points === null || score.rubric_most === null
+            ? null
+            : { points: score.rubric_points, most: score.rubric_most },
+      },
+      most,
+    ),
+    scoring: score.scoring && Scoring.parse(score.scoring),
+    back: back.has(score.id),
+  }));
+}
+
+function threadsOf(
+  said: NonNullable<ReturnType<About['said']['get']>>,
+  nameOf: NameOf,
+): ArchivedPage['threads'] {
+  return [...grouped(said, (row) => row.id).values()].map((comments) => ({
+    quote: comments[0]?.quote ?? '',
+    comments: comments.map(({ at, person_id, text, kind }) => ({
+      by: nameOf(person_id),
+      at: at.getTime(),
+      text,
+      kind,
+    })),
+  }));
+}
+
+/** The kept versions of a copy that are not how it stands now, each once. */
+async function versionsOf(tx: Tx, row: Row, { events }: About): Promise<ArchivedPage['versions']> {
+  const kept = keptVersions(
+    (events.get(row.id) ?? []).map(({ at, person_id, ...event }) => ({
+      ...event,
+      at: at.getTime(),
+      person: person_id,
+    })),
+    {
+      made: row.made_at.getTime(),
+      replaced: row.replaced_at?.getTime() ?? null,
+      version: row.version,
+    },
+  );
+  const versions: { says: string; at: number; page: Node }[] = [];
+  // What it began as is the assignment's page, which stands among the materials.
+  for (const [version, causes] of grouped(kept, (one) => one.version)) {
+    const [first] = causes;
+    if (!first || version === 0 || version === row.version) continue;
+    const { doc } = await readPage(tx, row, version);
+    versions.push({ says: causes.map(sayKept).join('; '), at: first.at, page: doc });
+  }
+  return versions;
+}

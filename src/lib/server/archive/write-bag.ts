@@ -1,0 +1,410 @@
+import { sql } from 'kysely';
+import { archivedHtml } from '$core/archive/copy-html';
+import { FileNames } from '$core/archive/file-names';
+import { indexHtml, type ArchiveIndex } from '$core/archive/index-html';
+import { recordSchemas } from '$core/archive/record';
+import { rowsFromGradebook } from '$core/formats/gradebook-table';
+import { rowsFromRubric } from '$core/formats/rubric-table';
+import { gradeRows } from '$core/grades/gradebook';
+import { readRubric } from '$core/marking/rubric';
+import { partsOf } from '$core/page/parts';
+import { readCopies } from '../copy/facts';
+import type { Tx } from '../db/transaction';
+import { readGradeView } from '../grades/gradebook';
+import { writeCsv, writeXlsx } from '../import/tables';
+import { readPage } from '../page/page-store';
+import { readArchivedNames, readArchivedPages, type OwnedPage } from './archived-pages';
+import type { BagWriter } from './bag-writer';
+import { numberClass, type Archived } from './numbers';
+import { LINE_FILES, recordLines, recordWhole, VERSIONS, WHOLE_FILES } from './record-rows';
+import { rubricHtml } from '$core/archive/rubric-html';
+
+/** So many pages are read and written at once. */
+const PORTION = 50;
+const ENDINGS: Record<string, string> = {
+  'image/png': '.png',
+  'image/jpeg': '.jpg',
+  'image/gif': '.gif',
+  'image/webp': '.webp',
+};
+
+/** What is known of a class while its archive is written. */
+interface About {
+  title: string;
+  zone: string;
+  /** What is missing then is missing. */
+  archivedAt: Date;
+  students: readonly { id: string; family: string; given: string }[];
+  assignments: readonly { id: string; title: string }[];
+  /** Endings of the pictures, by their names. */
+  pictures: ReadonlyMap<string, string>;
+  pages: number;
+}
+
+async function readAbout(tx: Tx, { class: klass, student }: Archived): Promise<About> {
+  const row = await tx
+    .selectFrom('class')
+    .innerJoin('course', 'course.id', 'class.course_id')
+    .innerJoin('school', 'school.id', 'class.school_id')
+    .select([
+      'class.name',
+      'course.title',
+      'school.time_zone',
+      'class.brought',
+      'class.archived_at',
+    ])
+    .where('class.id', '=', klass)
+    .executeTakeFirstOrThrow();
+  const students = await tx
+    .selectFrom('enrolment')
+    .innerJoin('person', 'person.id', 'enrolment.person_id')
+    .innerJoin(
+      sql<{ n: number; id: string }>`archived_person`.as('numbered'),
+      'numbered.id',
+      'person.id',
+    )
+    .select(['person.id', 'family', 'given'])
+    .where('class_id', '=', klass)
+    .$if(student !== null, (query) => query.where('person.id', '=', student))
+    .orderBy('numbered.n')
+    .execute();
+  const assignments = await tx
+    .selectFrom('assignment')
+    .innerJoin(
+      sql<{ n: number; id: string }>`archived_assignment`.as('numbered'),
+      'numbered.id',
+      'assignment.id',
+    )
+    .innerJoin('assignment_class as handed', 'handed.assignment_id', 'assignment.id')
+    .leftJoin('unit', 'unit.id', 'handed.unit_id')
+    .select(['assignment.id', 'assignment.title'])
+    .where('handed.class_id', '=', klass)
+    .orderBy('unit.place')
+    .orderBy('handed.handed_out_at')
+    .orderBy('numbered.n')
+    .execute();
+  const pictures = await tx
+    .selectFrom('file')
+    .select(['hash', 'type'])
+    .where('hash', 'in', (eb) =>
+      eb
+        .selectFrom('picture_place')
+        .select('picture_place.hash')
+        .where('page_id', 'in', sql<string>`(select id from archived_page)`),
+    )
+    .orderBy('hash')
+    .execute();
+  const { rows } = await sql<{ n: number }>`select count(*)::int as n from archived_page`.execute(
+    tx,
+  );
+  return {
+    title: `${row.name} ${row.title}`,
+    archivedAt: row.archived_at ?? new Date(),
+    zone: zoneOf(row.brought) ?? row.time_zone,
+    students,
+    assignments,
+    pictures: new Map(pictures.map(({ hash, type }) => [hash, ENDINGS[type] ?? ''])),
+    pages: rows[0]?.n ?? 0,
+  };
+}
+
+/** The clock of the school that an opened archive comes from. */
+const zoneOf = (brought: object | null): string | null => {
+  const calendar = brought && 'calendar' in brought ? brought.calendar : null;
+  return calendar && typeof calendar === 'object' && 'time_zone' in calendar
+    ? String(calendar.time_zone)
+    : null;
+};
+
+interface Placed {
+  path: string;
+  says: string;
+}
+
+/** Gives every page its place among the files, in the order of their numbers. */
+class Places {
+  private readonly folders = new FileNames();
+  private readonly shared = new FileNames();
+  private readonly files = new Map<string, FileNames>();
+  private readonly ofStudent = new Map<string, string>();
+  private readonly ofGroup = new Map<string, string>();
+
+  constructor(
+    students: About['students'],
+    private readonly student: string | null,
+  ) {
+    for (const { id, family, given } of students)
+      this.ofStudent.set(id, `students/${this.folders.give(`${family}, ${given}`)}`);
+  }
+
+  folderOf(page: OwnedPage): string {
+    if (this.student !== null && page.kind !== 'original' && page.kind !== 'reading')
+      return this.ofStudent.get(this.student) ?? 'students';
+    if (page.student !== null) return this.ofStudent.get(page.student) ?? 'students/others';
+    if (page.kind !== 'copy') return 'materials';
+    const group = page.group || 'Whole class';
+    const known = this.ofGroup.get(group) ?? `shared/${this.shared.give(group)}`;
+    this.ofGroup.set(group, known);
+    return known;
+  }
+
+  give(folder: string, title: string, ending: string): string {
+    const names = this.files.get(folder) ?? new FileNames();
+    this.files.set(folder, names);
+    return `${folder}/${names.give(title, ending)}`;
+  }
+}
+
+/** From a file to the folder above all of them. */
+const up = (path: string) => '../'.repeat(path.split('/').length - 1);
+
+/**
+ * Writes all that an archive holds, from one moment of the database.
+ * @param progress told how many of all pages are done
+ * @returns its title
+ */
+export async function writeBag(
+  tx: Tx,
+  archived: Archived,
+  open: (title: string, at: Date) => BagWriter,
+  progress: (done: number, total: number) => Promise<void>,
+): Promise<{ title: string; bag: BagWriter }> {
+  await numberClass(tx, archived);
+  const about = await readAbout(tx, archived);
+  const names = await readArchivedNames(tx, archived);
+  const own = archived.student === null ? null : names.get(archived.student);
+  const title = own ? `${about.title}, ${own}` : about.title;
+  const bag = open(title, about.archivedAt);
+  const places = new Places(about.students, archived.student);
+  const written = await writePages(tx, archived, { about, names, bag, places, progress });
+  const others = await writeMaterials(tx, archived, { about, bag, places, written });
+  await writeTables(tx, archived, { about, bag, places });
+  await bag.add(
+    'index.html',
+    indexHtml({
+      title,
+      about: [`${about.students.length} students`, `${about.assignments.length} assignments`],
+      assignments: about.assignments.map((one) => one.title),
+      students: about.students.map(({ id, family, given }) => ({
+        name: `${family}, ${given}`,
+        copies: about.assignments.map((assignment) =>
+          written.flatMap(({ page, ...placed }) =>
+            page.assignment === assignment.id && (page.student === id || page.members.includes(id))
+              ? placed
+              : [],
+          ),
+        ),
+        own: written.flatMap(({ page, ...placed }) =>
+          page.kind === 'own page' && page.student === id ? placed : [],
+        ),
+      })),
+      others,
+    }),
+  );
+  await writeRecord(tx, archived, bag, about.pages);
+  return { title, bag };
+}
+
+interface Writing {
+  about: About;
+  bag: BagWriter;
+  places: Places;
+}
+/** A page that was written; its text is not kept. */
+type Written = Placed & {
+  page: Pick<OwnedPage, 'assignment' | 'student' | 'members' | 'kind' | 'area'>;
+};
+
+async function writePages(
+  tx: Tx,
+  archived: Archived,
+  writing: Writing & {
+    names: ReadonlyMap<string, string>;
+    progress: (done: number, total: number) => Promise<void>;
+  },
+): Promise<Written[]> {
+  const { about, names, bag, places, progress } = writing;
+  const written: Written[] = [];
+  for (let first = 1; first <= about.pages; first += PORTION) {
+    const last = Math.min(first + PORTION - 1, about.pages);
+    for (const page of await readArchivedPages(tx, [first, last], archived, names)) {
+      // To take home go a student's pages; what they began as is a part of the record.
+      if (archived.student !== null && page.kind !== 'copy' && page.kind !== 'own page') continue;
+      const path = places.give(places.folderOf(page), page.title, '.html');
+      const whose =
+        page.student === null
+          ? page.group || (page.kind === 'copy' ? 'whole class' : (page.area ?? page.kind))
+          : (names.get(page.student) ?? '');
+      const html = archivedHtml(
+        { ...page, about: [whose, about.title] },
+        about.zone,
+        (hash) => `${up(path)}pictures/${hash}${about.pictures.get(hash) ?? ''}`,
+      );
+      await bag.add(path, html);
+      const { assignment, student, members, kind, area } = page;
+      written.push({
+        path,
+        says: page.title,
+        page: { assignment, student, members, kind, area },
+      });
+    }
+    await progress(last, about.pages);
+  }
+  return written;
+}
+
+/** Rubrics and pictures. @returns what the first page leads to besides students' work */
+async function writeMaterials(
+  tx: Tx,
+  { student }: Archived,
+  { about, bag, places, written }: Writing & { written: readonly Written[] },
+): Promise<ArchiveIndex['others']> {
+  const rubrics: Placed[] = [];
+  if (student === null) {
+    const rows = await tx
+      .selectFrom('rubric')
+      .innerJoin(
+        sql<{ n: number; id: string }>`archived_rubric`.as('numbered'),
+        'numbered.id',
+        'rubric.id',
+      )
+      .select(['title', 'body'])
+      .orderBy('numbered.n')
+      .execute();
+    for (const { title, body } of rows) {
+      const table = readRubric(body);
+      const path = places.give('materials', title, '.html');
+      await bag.add(path, rubricHtml(title, table));
+      await bag.add(
+        places.give('materials', title, '.xlsx'),
+        await writeXlsx(title, rowsFromRubric(table)),
+      );
+      rubrics.push({ path, says: title });
+    }
+  }
+  for (const [hash, ending] of about.pictures) {
+    const { bytes } = await tx
+      .selectFrom('file')
+      .select('bytes')
+      .where('hash', '=', hash)
+      .executeTakeFirstOrThrow();
+    await bag.add(`pictures/${hash}${ending}`, bytes);
+    await bag.add(`record/files/${hash}`, bytes);
+  }
+  const inArea = (area: string) =>
+    written.flatMap(({ page, path, says }) =>
+      (page.kind === 'class page' ? page.area : 'original') === area &&
+      page.kind !== 'copy' &&
+      page.kind !== 'own page'
+        ? { path, says }
+        : [],
+    );
+  return [
+    { title: 'What copies were made from', files: inArea('original') },
+    { title: 'Welcome page', files: inArea('welcome') },
+    { title: 'On the shelf', files: inArea('shelf') },
+    { title: 'On the worktable', files: inArea('worktable') },
+    { title: 'In the cupboard', files: inArea('cupboard') },
+    { title: 'Rubrics', files: rubrics },
+    ...(student === null
+      ? [
+          {
+            title: 'Tables',
+            files: [
+              { path: 'gradebook.csv', says: 'Gradebook' },
+              { path: 'roster.csv', says: 'Roster' },
+            ],
+          },
+        ]
+      : []),
+  ];
+}
+
+/** The gradebook and the roster, as tables. */
+async function writeTables(
+  tx: Tx,
+  { class: klass, student }: Archived,
+  { bag, about: { archivedAt } }: Writing,
+) {
+  if (student !== null) return;
+  const { rules, columns } = await readGradeView(tx, klass);
+  const people = await tx
+    .selectFrom('enrolment')
+    .innerJoin('person', 'person.id', 'enrolment.person_id')
+    .leftJoin('office_map', (join) =>
+      join.onRef('office_map.person_id', '=', 'person.id').on('office_map.kind', '=', 'person'),
+    )
+    .innerJoin(
+      sql<{ n: number; id: string }>`archived_person`.as('numbered'),
+      'numbered.id',
+      'person.id',
+    )
+    .select([
+      'person.id',
+      'family',
+      'given',
+      'email',
+      'office_map.sourced_id',
+      'joined_at',
+      'left_at',
+    ])
+    .where('enrolment.class_id', '=', klass)
+    .orderBy('numbered.n')
+    .execute();
+  const here = people.filter(({ left_at }) => left_at === null);
+  const copies = await readCopies(tx, { class: klass }, '');
+  const rows = gradeRows(
+    { columns, rules },
+    copies,
+    here.map(({ id }) => id),
+    archivedAt.getTime(),
+  );
+  await bag.add('gradebook.csv', writeCsv(rowsFromGradebook({ columns, rules }, here, rows)));
+  await bag.add(
+    'roster.csv',
+    writeCsv([
+      ['Family name', 'Given name', 'Office number', 'E-mail', 'Joined', 'Left'],
+      ...people.map((one) => [
+        one.family,
+        one.given,
+        one.sourced_id ?? '',
+        one.email,
+        one.joined_at.toISOString(),
+        one.left_at?.toISOString() ?? '',
+      ]),
+    ]),
+  );
+}
+
+async function writeRecord(tx: Tx, archived: Archived, bag: BagWriter, pages: number) {
+  for (const file of WHOLE_FILES)
+    await bag.add(`record/${file}`, await recordWhole(tx, file, archived));
+  for (const file of LINE_FILES) {
+    const lines = async function* () {
+      for (let first = 1; first <= pages; first += PORTION)
+        yield recordLines(tx, file, [first, Math.min(first + PORTION - 1, pages)], archived);
+      if (file === 'snapshots.ndjson' && archived.student !== null) yield beginnings(tx);
+    };
+    await bag.add(`record/${file}`, lines());
+  }
+  for (const { name, schema } of recordSchemas())
+    await bag.add(`record/schema/${name}`, `${JSON.stringify(schema, null, 2)}\n`);
+}
+
+/** What a student's copies began as: the pages of the school without how they were written. */
+async function beginnings(tx: Tx): Promise<string> {
+  const { rows } = await sql<{ n: number; id: string; version: number; at: string }>`
+    select numbered.n, page.id, begun.version, to_json(page.made_at)::text as at
+    from archived_page numbered join page on page.id = numbered.id
+    cross join lateral (${VERSIONS}) begun
+    where page.kind not in ('copy', 'own page') order by numbered.n, begun.version`.execute(tx);
+  const lines: string[] = [];
+  for (const { n, id, version, at } of rows) {
+    const origin = { id, version, source_id: null, source_version: null };
+    const { doc } = await readPage(tx, origin, version);
+    lines.push(
+      `${JSON.stringify({ page: n, version, at: JSON.parse(at), doc: doc.toJSON(), authorship: [], parts: partsOf(doc) })}\n`,
+    );
+  }
+  return lines.join('');
+}

@@ -227,9 +227,10 @@
         </ul>
       </details>
     {/if}
-    <p class="mt-4 flex gap-2">
+    <p class="mt-4 flex flex-wrap gap-2">
       <a class="act act-small" href="/courses">Courses</a>
       <a class="act act-small act-plain" href="/classes/new">New class</a>
+      <a class="act act-small act-plain" href="/classes/open">Open an archive</a>
     </p>
   </aside>
   <main class="min-w-0 flex-1 overflow-auto px-6 py-4">

@@ -8,6 +8,7 @@ describe('names of files', () => {
   it.each([
     ['Tide: “high” / low?', 'Tide “high” low.html'],
     ['  ..hidden.. ', 'hidden.html'],
+    ['50% of it', '50 of it.html'],
     ['', 'Untitled.html'],
     ['???', 'Untitled.html'],
     ['CON', 'CON_.html'],

@@ -2,8 +2,8 @@
 const MOST_BYTES = 120;
 /** What some system keeps for itself, whatever ending follows (Microsoft, "Naming Files, Paths, and Namespaces"). */
 const RESERVED = /^(con|prn|aux|nul|com[0-9¹²³]|lpt[0-9¹²³])$/i;
-/** What some system refuses in a name, and what turns the direction of its letters (Unicode TR 36, section 3). */
-const UNSAFE = /[\\/:*?"<>|\p{Cc}\p{Co}\p{Cn}\u200e\u200f\u202a-\u202e\u2066-\u2069\ufeff]+/gu;
+/** What some system refuses in a name; what a manifest would have to write otherwise (RFC 8493, 2.1.3); what turns the direction of its letters (Unicode TR 36, section 3). */
+const UNSAFE = /[\\/:*?"<>|%\p{Cc}\p{Co}\p{Cn}\u200e\u200f\u202a-\u202e\u2066-\u2069\ufeff]+/gu;
 
 const bytes = new TextEncoder();
 const sizeOf = (text: string) => bytes.encode(text).length;

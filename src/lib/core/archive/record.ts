@@ -88,6 +88,17 @@ export const CalendarRecord = z.object({
   ),
 });
 
+/**
+ * What is kept of an opened archive besides what stands in tables: the school that it comes from, with its numbers for people
+ * who are names here; and who opened it, who leads it since, with what they were before.
+ */
+export const Brought = z.object({
+  school: title,
+  calendar: CalendarRecord,
+  office: z.record(z.string(), title),
+  opener: z.object({ person: z.uuid(), was: maybe(z.enum(['lead', 'co-teacher', 'marker'])) }),
+});
+
 export const RubricRecord = z.object({
   n: number,
   title,

@@ -67,7 +67,8 @@ export const ACCESS = {
     thing: 'class',
     who: [...leading, 'past lead', 'past co-teacher'],
   },
-  'download the archive': { thing: 'class', who: ['past lead', 'past co-teacher'] },
+  /** All of it, private notes and answer keys included. */
+  'download the archive': { thing: 'class', who: ['past lead'] },
   'keep the archive': { thing: 'class', who: ['past lead'] },
   /** In one of its classes. */
   'see the assignment': { thing: 'assignment', who: staff },

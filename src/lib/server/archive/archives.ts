@@ -6,7 +6,7 @@ import { FileNames } from '$core/archive/file-names';
 import type { Grant } from '../access/grant';
 import { downloadStream } from '../http/download';
 import { connect, type Database } from '../db/connect';
-import { inSnapshot, inTransaction, type Tx } from '../db/transaction';
+import { inTransaction, onOwnConnection, type Tx } from '../db/transaction';
 import type { PutJob } from '../jobs/jobs';
 import { notify } from '../message/messages';
 import { refusalIn, Refusal } from '../page/refusal';
@@ -15,7 +15,7 @@ import { BagWriter } from './bag-writer';
 import { writeBag } from './write-bag';
 
 /** Of an archive so much is kept and read at once, in bytes. */
-export const PIECE = 1_000_000;
+const PIECE = 1_000_000;
 
 /** Begins an archive of a class, or of a student's work in it, as part of a transaction; the job makes it. @returns its id */
 export async function beginArchive(
@@ -110,13 +110,13 @@ export async function writeArchive(app: Using<'db' | 'settings'>, id: string): P
     .where('finished_at', 'is', null)
     .executeTakeFirst();
   if (!row?.class_id) return;
-  const archived = { class: row.class_id, student: row.student_id };
+  const archived = { class: row.class_id, student: row.student_id, by: row.made_by };
   const folder = await mkdtemp(join(tmpdir(), 'uncia-archive-'));
   // It looks at the class as it stands at one moment, and says meanwhile how far it is.
   const own = connect(app.settings.DATABASE_URL, 1);
   try {
     const path = join(folder, 'archive.zip');
-    const name = await inSnapshot(own, async (tx) => {
+    const name = await onOwnConnection(own, 'one moment', async (tx) => {
       const { title, bag } = await writeBag(
         tx,
         archived,
@@ -200,25 +200,17 @@ async function keep(
   });
 }
 
-/** Keeps bytes under an archive, in order; those that were kept before make room. @returns how many */
-export async function keepPieces(
+/** Keeps bytes under an archive, in order; those that were kept before make room. */
+async function keepPieces(
   db: Database,
   archive: string,
   pieces: AsyncIterable<Buffer>,
-  most = Infinity,
-): Promise<number> {
+): Promise<void> {
   await db.deleteFrom('archive_piece').where('archive_id', '=', archive).execute();
-  let [n, size] = [0, 0];
+  let n = 0;
   for await (const bytes of pieces) {
-    size += bytes.length;
-    if (size > most)
-      throw new Refusal(
-        413,
-        `This archive is larger than ${most / 1e9} GB, which is more than is taken.`,
-      );
     await db.insertInto('archive_piece').values({ archive_id: archive, n: n++, bytes }).execute();
   }
-  return size;
 }
 
 /** A finished archive of a class, or of a student's work in it, as a file. @throws Refusal when there is none yet */

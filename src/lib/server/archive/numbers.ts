@@ -34,13 +34,16 @@ export interface Archived {
   class: string;
   /** Null for the whole class. */
   student: string | null;
+  /** Who makes it. */
+  by: string;
 }
 
 /**
  * Numbers all that belongs to an archive. To a student belong their own pages, those that they share, and what these
  * began as; not what was withdrawn from them.
  */
-export async function numberClass(tx: Tx, { class: klass, student }: Archived): Promise<void> {
+export async function numberClass(tx: Tx, archived: Archived): Promise<void> {
+  const { class: klass, student } = archived;
   await makeNumberTables(tx);
   const own =
     student === null
@@ -94,11 +97,23 @@ export async function numberClass(tx: Tx, { class: klass, student }: Archived): 
   await sql`insert into archived_score (n, id)
     select row_number() over (order by score.id), score.id from score join archived_page page on page.id = score.page_id
     where ${back}`.execute(tx);
-  await numberPeople(tx, { class: klass, student });
+  await numberPeople(tx, archived);
 }
 
+/** What somebody of `class_staff` is in a class; who opened it from an archive, what they were before. */
+export const staffOf = (
+  klass: string,
+) => sql`(select case when brought #>> '{opener,person}' = class_staff.person_id::text
+  then brought #>> '{opener,was}' else class_staff.kind end from class where class.id = ${klass})`;
+
+/** The office's number for a person, in this school or in the one that an opened archive comes from. */
+export const officeOf = (klass: string) => sql`coalesce(
+  (select sourced_id from office_map where office_map.person_id = person.id and office_map.kind = 'person'),
+  (select brought -> 'office' ->> person.id::text from class where class.id = ${klass}))`;
+
 /** Everybody who is, or did something, in the class; by name, since whom a school knows keeps the id they have there. */
-async function numberPeople(tx: Tx, { class: klass, student }: Archived): Promise<void> {
+async function numberPeople(tx: Tx, archived: Archived): Promise<void> {
+  const { class: klass, student } = archived;
   const roster =
     student === null
       ? sql`select person_id as id from enrolment where class_id = ${klass}
@@ -106,13 +121,13 @@ async function numberPeople(tx: Tx, { class: klass, student }: Archived): Promis
           union select person_id from allowance join archived_assignment on archived_assignment.id = assignment_id
           union select made_by from allowance join archived_assignment on archived_assignment.id = assignment_id
           union select person_id from class_event where class_id = ${klass}
-          union select made_by from note where ${NOTES(klass)}`
+          union select made_by from note where ${NOTES(archived)}`
       : sql`select ${student}::uuid as id`;
   await sql`insert into archived_person (n, id)
-    select row_number() over (order by role, family, given, coalesce(office.sourced_id, ''), email, person.id), person.id
-    from person left join office_map office on office.person_id = person.id and office.kind = 'person'
+    select row_number() over (order by role, family, given, ${officeOf(klass)}, email, person.id), person.id
+    from person
     where person.id in (${roster}
-      union select person_id from class_staff where class_id = ${klass}
+      union select person_id from class_staff where class_id = ${klass} and ${staffOf(klass)} is not null
       union select author_id from step join archived_page page on page.id = step.page_id
       union select author_id from set_aside join archived_page page on page.id = set_aside.page_id
       union select person_id from event join archived_page page on page.id = event.page_id
@@ -126,7 +141,14 @@ async function numberPeople(tx: Tx, { class: klass, student }: Archived): Promis
   );
 }
 
-/** Notes on the course of a class, and on what its archive holds. */
-export const NOTES = (klass: string) => sql`(note.unit_id in (select id from archived_unit)
-  or note.page_id in (select id from archived_page) or note.rubric_id in (select id from archived_rubric)
-  or note.course_id = (select course_id from class where id = ${klass}))`;
+/** Open and settled notes on what is in an archive: of the class, and of its course as far as who makes it may read them. */
+export const NOTES = ({
+  class: klass,
+  by,
+}: Archived) => sql`(note.unit_id in (select id from archived_unit)
+  or note.page_id in (select id from page where class_id = ${klass})
+  or (note.page_id in (select id from archived_page) or note.rubric_id in (select id from archived_rubric)
+    or note.course_id = (select course_id from class where id = ${klass}))
+    and exists (select from class where class.id = ${klass} and (class.brought is not null
+      or exists (select from course_staff where course_staff.course_id = class.course_id
+        and course_staff.person_id = ${by} and course_staff.may in ('own', 'write')))))`;

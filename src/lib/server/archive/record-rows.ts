@@ -1,7 +1,7 @@
 import { sql, type RawBuilder } from 'kysely';
 import type { RecordFile } from '$core/archive/record';
 import type { Tx } from '../db/transaction';
-import { NOTES, type Archived } from './numbers';
+import { NOTES, officeOf, staffOf, type Archived } from './numbers';
 
 /**
  * What stands in the files of `record/`, as PostgreSQL writes it: JSON whose texts never pass through this process one by
@@ -124,10 +124,12 @@ export async function recordLines(
   return text ? `${text}\n` : '';
 }
 
-const people = sql`select json_build_object('n', numbered.n, 'role', person.role, 'given', given, 'family', family,
+const people = (
+  klass: string,
+) => sql`select json_build_object('n', numbered.n, 'role', person.role, 'given', given, 'family', family,
     'called', called, 'email', email,
-    'office', (select sourced_id from office_map where office_map.person_id = person.id and office_map.kind = 'person'),
-    'staff', staff.kind, 'joined', here.joined_at, 'left', here.left_at)
+    'office', ${officeOf(klass)},
+    'staff', ${staffOf(klass)}, 'joined', here.joined_at, 'left', here.left_at)
   from archived_person numbered join person on person.id = numbered.id`;
 
 /** Files that are written at once. */
@@ -135,17 +137,17 @@ const WHOLE = {
   'people.json': ({ class: klass, student }: Archived) =>
     list(sql`${
       student === null
-        ? people
+        ? people(klass)
         : // Of others who wrote in a shared page, or taught it, no more than a number and what staff are called.
           sql`select json_build_object('n', numbered.n, 'role', person.role,
             'given', case when ${own(student)} then given else '' end,
             'family', case when ${own(student)} then family else '' end,
             'called', called, 'email', case when ${own(student)} then email else '' end,
-            'office', null, 'staff', staff.kind,
+            'office', null, 'staff', ${staffOf(klass)},
             'joined', case when ${own(student)} then here.joined_at end,
             'left', case when ${own(student)} then here.left_at end)
           from archived_person numbered join person on person.id = numbered.id`
-    } left join class_staff staff on staff.person_id = person.id and staff.class_id = ${klass}
+    } left join class_staff on class_staff.person_id = person.id and class_staff.class_id = ${klass}
       left join enrolment here on here.person_id = person.id and here.class_id = ${klass}
       order by numbered.n`),
   'rubrics.json': () =>
@@ -181,7 +183,7 @@ const WHOLE = {
         })
       from archived_assignment numbered join assignment task on task.id = numbered.id
       join assignment_class handed on handed.assignment_id = task.id and handed.class_id = ${klass} order by numbered.n`),
-  'class.json': ({ class: klass, student }: Archived) => sql`(select json_build_object(
+  'class.json': (archived: Archived) => sql`(select json_build_object(
       'format', 'Uncia archive, version 1', 'school', coalesce(class.brought ->> 'school', school.name),
       'name', class.name, 'course', course.title, 'about', about, 'opened', opened_at,
       'archived', coalesce(archived_at, now()), 'join_rule', join_rule, 'grade_rules', grade_rules,
@@ -195,20 +197,20 @@ const WHOLE = {
             from grouping_group part where part.grouping_id = "grouping".id order by part.place, part.name`)})
         from archived_grouping numbered join "grouping" on "grouping".id = numbered.id order by numbered.n`)},
       'notes', ${
-        student === null
+        archived.student === null
           ? list(sql`select json_build_object('by', ${numberOf('person', 'note.made_by')}, 'at', made_at, 'text', text,
               'settled', settled_at, 'unit', ${numberOf('unit', 'note.unit_id')}, 'page', ${numberOf('page', 'note.page_id')},
-              'rubric', ${numberOf('rubric', 'note.rubric_id')}) from note where ${NOTES(klass)} order by made_at, text`)
+              'rubric', ${numberOf('rubric', 'note.rubric_id')}) from note where ${NOTES(archived)} order by made_at, text`)
           : sql`'[]'::json`
       },
       'events', ${
-        student === null
+        archived.student === null
           ? list(sql`select json_build_object('at', at, 'by', ${numberOf('person', 'class_event.person_id')}, 'kind', kind)
               from class_event where class_event.class_id = class.id order by class_event.id`)
           : sql`'[]'::json`
       })
     from class join course on course.id = class.course_id join school on school.id = class.school_id
-    where class.id = ${klass})`,
+    where class.id = ${archived.class})`,
   'calendar.json': ({
     class: klass,
   }: Archived) => sql`(select coalesce(class.brought -> 'calendar', to_jsonb(json_build_object(

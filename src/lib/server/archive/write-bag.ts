@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { archivedHtml } from '$core/archive/copy-html';
 import { FileNames } from '$core/archive/file-names';
 import { indexHtml, type ArchiveIndex } from '$core/archive/index-html';
-import { recordSchemas } from '$core/archive/record';
+import { Brought, recordSchemas } from '$core/archive/record';
 import { rowsFromGradebook } from '$core/formats/gradebook-table';
 import { rowsFromRubric } from '$core/formats/rubric-table';
 import { gradeRows } from '$core/grades/gradebook';
@@ -12,10 +12,11 @@ import { readCopies } from '../copy/facts';
 import type { Tx } from '../db/transaction';
 import { readGradeView } from '../grades/gradebook';
 import { writeCsv, writeXlsx } from '../import/tables';
+import { withoutDates } from './without-dates';
 import { readPage } from '../page/page-store';
 import { readArchivedNames, readArchivedPages, type OwnedPage } from './archived-pages';
 import type { BagWriter } from './bag-writer';
-import { numberClass, type Archived } from './numbers';
+import { numberClass, officeOf, type Archived } from './numbers';
 import { LINE_FILES, recordLines, recordWhole, VERSIONS, WHOLE_FILES } from './record-rows';
 import { rubricHtml } from '$core/archive/rubric-html';
 
@@ -46,15 +47,12 @@ async function readAbout(tx: Tx, { class: klass, student }: Archived): Promise<A
     .selectFrom('class')
     .innerJoin('course', 'course.id', 'class.course_id')
     .innerJoin('school', 'school.id', 'class.school_id')
-    .select([
-      'class.name',
-      'course.title',
-      'school.time_zone',
-      'class.brought',
-      'class.archived_at',
-    ])
+    .innerJoin('term', 'term.id', 'class.term_id')
+    .select(['class.name', 'course.title', 'term.name as term', 'school.time_zone'])
+    .select(['class.brought', 'class.archived_at'])
     .where('class.id', '=', klass)
     .executeTakeFirstOrThrow();
+  const calendar = row.brought && Brought.parse(row.brought).calendar;
   const students = await tx
     .selectFrom('enrolment')
     .innerJoin('person', 'person.id', 'enrolment.person_id')
@@ -98,23 +96,15 @@ async function readAbout(tx: Tx, { class: klass, student }: Archived): Promise<A
     tx,
   );
   return {
-    title: `${row.name} ${row.title}`,
+    title: `${row.name} ${row.title}, ${calendar?.term.name ?? row.term}`,
     archivedAt: row.archived_at ?? new Date(),
-    zone: zoneOf(row.brought) ?? row.time_zone,
+    zone: calendar?.time_zone ?? row.time_zone,
     students,
     assignments,
     pictures: new Map(pictures.map(({ hash, type }) => [hash, ENDINGS[type] ?? ''])),
     pages: rows[0]?.n ?? 0,
   };
 }
-
-/** The clock of the school that an opened archive comes from. */
-const zoneOf = (brought: object | null): string | null => {
-  const calendar = brought && 'calendar' in brought ? brought.calendar : null;
-  return calendar && typeof calendar === 'object' && 'time_zone' in calendar
-    ? String(calendar.time_zone)
-    : null;
-};
 
 interface Placed {
   path: string;
@@ -277,7 +267,7 @@ async function writeMaterials(
       await bag.add(path, rubricHtml(title, table));
       await bag.add(
         places.give('materials', title, '.xlsx'),
-        await writeXlsx(title, rowsFromRubric(table)),
+        await withoutDates(await writeXlsx(title, rowsFromRubric(table)), about.archivedAt),
       );
       rubrics.push({ path, says: title });
     }
@@ -331,23 +321,13 @@ async function writeTables(
   const people = await tx
     .selectFrom('enrolment')
     .innerJoin('person', 'person.id', 'enrolment.person_id')
-    .leftJoin('office_map', (join) =>
-      join.onRef('office_map.person_id', '=', 'person.id').on('office_map.kind', '=', 'person'),
-    )
     .innerJoin(
       sql<{ n: number; id: string }>`archived_person`.as('numbered'),
       'numbered.id',
       'person.id',
     )
-    .select([
-      'person.id',
-      'family',
-      'given',
-      'email',
-      'office_map.sourced_id',
-      'joined_at',
-      'left_at',
-    ])
+    .select(['person.id', 'family', 'given', 'email', 'joined_at', 'left_at'])
+    .select(sql<string | null>`${officeOf(klass)}`.as('office'))
     .where('enrolment.class_id', '=', klass)
     .orderBy('numbered.n')
     .execute();
@@ -367,7 +347,7 @@ async function writeTables(
       ...people.map((one) => [
         one.family,
         one.given,
-        one.sourced_id ?? '',
+        one.office ?? '',
         one.email,
         one.joined_at.toISOString(),
         one.left_at?.toISOString() ?? '',

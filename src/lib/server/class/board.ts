@@ -1,5 +1,6 @@
 import { HandOutSpec, isMeant, type Delivery } from '$core/handout/spec';
 import type { TermView } from '$core/calendar/term';
+import { Brought } from '$core/archive/record';
 import type { Database } from '../db/connect';
 import type { CopyRow } from '$core/copy/copy-row';
 import { readCopies } from '../copy/facts';
@@ -54,6 +55,16 @@ export async function readStudents(db: Database, klass: string): Promise<BoardSt
 }
 
 export async function readTerm(db: Database, klass: ClassThing): Promise<TermView> {
+  // One that was opened from an archive has the calendar of the school that it comes from.
+  const { brought } = await db
+    .selectFrom('class')
+    .select('brought')
+    .where('id', '=', klass.id)
+    .executeTakeFirstOrThrow();
+  if (brought) {
+    const { term, holidays } = Brought.parse(brought).calendar;
+    return { ...term, holidays };
+  }
   const term = await db
     .selectFrom('term')
     .select(['name', 'starts', 'ends'])

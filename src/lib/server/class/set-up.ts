@@ -25,6 +25,7 @@ export async function setStaff(
       .where('id', '=', person)
       .where('school_id', '=', klass.school_id)
       .where('role', '=', 'teacher')
+      .where('name_only', '=', false)
       .executeTakeFirst();
     if (!teacher) throw new Refusal(404, 'There is no such teacher in this school.');
     const staff = await tx

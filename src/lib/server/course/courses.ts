@@ -101,6 +101,7 @@ export const readColleagues = (db: Database, person: { id: string; school_id: nu
     .select(['id', 'given', 'family'])
     .where('school_id', '=', person.school_id)
     .where('role', '=', 'teacher')
+    .where('name_only', '=', false)
     .where('id', '<>', person.id)
     .orderBy('family')
     .execute();
@@ -119,6 +120,7 @@ export async function shareCourse(
       .where('id', '=', colleague)
       .where('school_id', '=', course.school_id)
       .where('role', '=', 'teacher')
+      .where('name_only', '=', false)
       .executeTakeFirst();
     if (!known) throw new Refusal(404, 'There is no such teacher in this school.');
     const staff = await tx

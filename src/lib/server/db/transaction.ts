@@ -22,14 +22,18 @@ export const inTransaction = <T>(db: Kysely<Tables>, work: (tx: Tx) => Promise<T
   });
 
 /**
- * A long look at the database as it stands now, in a transaction on a connection of its own: what runs in it may use other
- * connections beside.
+ * A long transaction on a connection of its own: what runs in it may use other connections beside. Its clock is UTC.
  * @param own has no other use
+ * @param sees the database as it stood when it began, or what others did meanwhile
  */
-export const inSnapshot = <T>(own: Kysely<Tables>, work: (tx: Tx) => Promise<T>): Promise<T> =>
+export const onOwnConnection = <T>(
+  own: Kysely<Tables>,
+  sees: 'one moment' | 'what is new',
+  work: (tx: Tx) => Promise<T>,
+): Promise<T> =>
   own
     .transaction()
-    .setIsolationLevel('repeatable read')
+    .setIsolationLevel(sees === 'one moment' ? 'repeatable read' : 'read committed')
     .execute(async (tx) => {
       await sql`set local time zone 'UTC'`.execute(tx);
       return work(tx);

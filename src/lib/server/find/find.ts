@@ -133,7 +133,8 @@ function forStaff({ id, role }: SignedIn): Part[] {
       role === 'office'
         ? sql`true`
         : sql`id in (select person_id::text from enrolment where class_id in ${classes})`,
-    where: sql`true`,
+    // Of an opened archive there are people whom the school does not know.
+    where: role === 'office' ? sql`not person.name_only` : sql`true`,
   };
   if (role === 'office') return [people];
   return [

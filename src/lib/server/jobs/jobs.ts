@@ -33,6 +33,8 @@ const KINDS: readonly Kind[] = [
 
 /** After so many seconds a job whose process died is taken up again. Jobs do their work in portions and once only. */
 const TAKEN_UP_AFTER = 20;
+/** In seconds: the library gives up a job that takes longer, though its process lives. */
+const LONGEST = 6 * 3600;
 /** In milliseconds. */
 const ALIVE_EVERY = 5_000;
 const LOOK_EVERY_SECONDS = 1;
@@ -71,7 +73,7 @@ export class Jobs {
       maintenanceIntervalSeconds: 5,
       retryLimit: TRIES,
       retryDelay: 1,
-      expireInSeconds: TAKEN_UP_AFTER,
+      expireInSeconds: LONGEST,
     });
     this.boss.on('error', (error) => void logUnexpected(error, { part: 'jobs' }));
   }
@@ -84,7 +86,7 @@ export class Jobs {
         name: queue(kind),
         retryLimit: TRIES,
         retryDelay: 1,
-        expireInSeconds: TAKEN_UP_AFTER,
+        expireInSeconds: LONGEST,
       });
   }
 
@@ -105,16 +107,22 @@ export class Jobs {
     for (const kind of KINDS) await work(kind);
   }
 
-  /** Work that takes longer than that says from time to time that its process lives. */
+  /**
+   * The library takes up again a job that has run for its longest time. While its process lives, it says so: the job looks
+   * as if its longest time were over soon, and always a little later.
+   */
   private async keepingAlive(id: string, work: () => Promise<void>): Promise<void> {
-    const alive = setInterval(() => {
+    const live = () =>
       this.boss
         .getDb()
-        .executeSql(`update pgboss.job set started_on = now() where id = $1 and state = 'active'`, [
-          id,
-        ])
-        .catch((error: unknown) => logUnexpected(error, { part: 'jobs' }));
-    }, ALIVE_EVERY);
+        .executeSql(
+          `update pgboss.job set started_on = now() - expire_in + $2::int * interval '1 second'
+            where id = $1 and state = 'active'`,
+          [id, TAKEN_UP_AFTER],
+        )
+        .catch((error: unknown) => void logUnexpected(error, { part: 'jobs' }));
+    await live();
+    const alive = setInterval(() => void live(), ALIVE_EVERY);
     try {
       await work();
     } finally {
@@ -139,6 +147,7 @@ export class Jobs {
       { ...data, school },
       {
         db: { executeSql },
+        expireInSeconds: LONGEST,
         ...(at ? { startAfter: at } : {}),
       },
     );

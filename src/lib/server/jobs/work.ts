@@ -51,7 +51,7 @@ export async function readWork(
     at: Date;
     output: unknown;
   }>`select id, name, state, retry_count, output,
-      case state when 'failed' then completed_on when 'active' then started_on else start_after end as at
+      case state when 'failed' then completed_on when 'active' then created_on else start_after end as at
     from pgboss.job where state in ('created', 'retry', 'active', 'failed') and ${ofSchool(person)}
     order by state = 'failed' desc, created_on desc limit 300`.execute(db);
   return rows.flatMap(({ id, name, state, retry_count, at, output }): Work[] => {

@@ -22,6 +22,7 @@ export async function readKnown(db: Connection, klass: ClassThing): Promise<Know
     ])
     .where('person.school_id', '=', klass.school_id)
     .where('person.role', '=', 'student')
+    .where('person.name_only', '=', false)
     .orderBy('enrolment.joined_at')
     .orderBy('person.family')
     .orderBy('person.given')

@@ -22,6 +22,7 @@ export const readPeople = (db: Database, school: number) =>
       eb('disabled_at', 'is not', null).as('disabled'),
     ])
     .where('school_id', '=', school)
+    .where('name_only', '=', false)
     .orderBy('role', 'desc')
     .orderBy('family')
     .orderBy('given')
@@ -77,6 +78,7 @@ export async function addTeachers(
       .select(['given', 'family', 'sourced_id'])
       .where('person.school_id', '=', school_id)
       .where('role', '=', 'teacher')
+      .where('name_only', '=', false)
       .execute();
     const plain = (one: { given: string; family: string }) =>
       `${plainWord(one.family)}, ${plainWord(one.given)}`;
@@ -140,6 +142,7 @@ export async function setNewPasswords(
         .where('id', '=', id)
         .where('school_id', '=', by.school_id)
         .where('disabled_at', 'is', null)
+        .where('name_only', '=', false)
         .forUpdate()
         .executeTakeFirst();
       if (!was) return null;

@@ -1,0 +1,91 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { RECORD_FILES } from '../../src/lib/core/archive/record';
+import { useApp } from '../support/app';
+import { bring, closeAs, filesBelow, makeArchive, unpack } from '../support/archives';
+import { fullClass, type FullClass } from '../support/full-class';
+import { makeSchool } from '../support/school';
+
+const test = useApp();
+let full: FullClass;
+let zip: Buffer;
+
+beforeAll(async () => {
+  full = await fullClass(test.app);
+  await closeAs(test.app, full.school.teacher, full.school.class);
+  zip = await makeArchive(test.app, {
+    class: full.school.class,
+    school: full.school.id,
+    by: full.school.teacher,
+  });
+});
+afterAll(() => undefined);
+
+/** The digests of a bag’s files, by their paths. */
+const manifestOf = (bag: string) => readFileSync(join(bag, 'manifest-sha256.txt'), 'utf8');
+
+describe('an archive', () => {
+  it('is a bag that sha256sum verifies (RFC 8493; GNU coreutils)', () => {
+    const bag = unpack(zip);
+    expect(readFileSync(join(bag, 'bagit.txt'), 'utf8')).toBe(
+      'BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n',
+    );
+    for (const list of ['manifest-sha256.txt', 'tagmanifest-sha256.txt'])
+      execFileSync('sha256sum', ['--check', '--strict', '--quiet', list], { cwd: bag });
+    const payload = [...filesBelow(join(bag, 'data'))];
+    const bytes = payload.reduce((sum, [, { length }]) => sum + length, 0);
+    expect(readFileSync(join(bag, 'bag-info.txt'), 'utf8')).toContain(
+      `Payload-Oxum: ${bytes}.${payload.length}\n`,
+    );
+    expect(manifestOf(bag).trim().split('\n')).toHaveLength(payload.length);
+  });
+
+  it('holds records of the shape that is published with it', () => {
+    const bag = unpack(zip);
+    for (const [file, { holds, type }] of Object.entries(RECORD_FILES)) {
+      const text = readFileSync(join(bag, 'data/record', file), 'utf8');
+      const things: unknown[] =
+        holds === 'lines'
+          ? text
+              .split('\n')
+              .filter(Boolean)
+              .map((line) => JSON.parse(line))
+          : [JSON.parse(text)].flat();
+      // Every file of this class says something.
+      expect([file, things.length > 0]).toEqual([file, true]);
+      for (const thing of things) expect(type.safeParse(thing).error?.issues ?? []).toEqual([]);
+    }
+  });
+
+  it('is the same when it is made again, but for dates of the bag itself', async () => {
+    const again = await makeArchive(test.app, {
+      class: full.school.class,
+      school: full.school.id,
+      by: full.school.teacher,
+    });
+    const [one, two] = [unpack(zip), unpack(again)];
+    expect(manifestOf(two)).toBe(manifestOf(one));
+  });
+
+  it('opens again, in this school and in another, and written once more is the same', async () => {
+    const { app } = test;
+    const other = await makeSchool(app, 2);
+    for (const { school, teacher } of [
+      { school: full.school.id, teacher: full.school.teacher },
+      { school: other.id, teacher: other.teacher },
+    ]) {
+      const opened = await bring(app, teacher, zip);
+      expect(opened.fault).toBeNull();
+      const again = await makeArchive(app, { class: opened.class_id ?? '', school, by: teacher });
+      const [was, is] = [filesBelow(unpack(zip)), filesBelow(unpack(again))];
+      const differ = [...was].flatMap(([path, bytes]) =>
+        is.get(path)?.equals(bytes) || /^(bag-info|tagmanifest)/.test(path) ? [] : path,
+      );
+      for (const path of differ)
+        expect([path, is.get(path)?.toString()]).toEqual([path, was.get(path)?.toString()]);
+      expect([...is.keys()]).toEqual([...was.keys()]);
+    }
+  });
+});

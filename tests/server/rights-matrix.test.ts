@@ -160,6 +160,13 @@ const POLICY: Record<string, string> = {
   'GET /classes/[class]/archive': STAFF,
   'POST /classes/[class]/archive openAgain': '',
   'POST /classes/[class]/archive until': '',
+  'POST /classes/[class]/archive again': '',
+  'GET /classes/[class]/archive/file': '',
+  'GET /classes/open': TEACHERS,
+  'POST /classes/open': TEACHERS,
+  // Of an archive that they are bringing.
+  'POST /classes/open/[archive]': '',
+  'PUT /classes/open/[archive]/[piece]': '',
   'PUT /classes/[class]/plan/codes': LEADING,
   'PUT /classes/[class]/plan/order': LEADING,
   'POST /classes/[class]/plan/paste': LEADING,
@@ -179,6 +186,8 @@ const POLICY: Record<string, string> = {
   'GET /classes/[class]/workbook': CLASSMATES,
   'POST /classes/[class]/workbook begin': CLASSMATES,
   'POST /classes/[class]/workbook away': CLASSMATES,
+  'POST /classes/[class]/workbook takeHome': CLASSMATES,
+  'GET /classes/[class]/workbook/take-home': CLASSMATES,
   'GET /classes/[class]/workbook/[student]': STAFF,
 };
 
@@ -304,6 +313,10 @@ const ARCHIVED: Record<string, string> = {
   'GET /classes/[class]/archive': STAFF,
   'POST /classes/[class]/archive openAgain': 'lead',
   'POST /classes/[class]/archive until': 'lead',
+  'POST /classes/[class]/archive again': 'lead',
+  'GET /classes/[class]/archive/file': 'lead',
+  'POST /classes/[class]/workbook takeHome': CLASSMATES,
+  'GET /classes/[class]/workbook/take-home': CLASSMATES,
 };
 /** Student one's copy, and the one that students one and two share; their own pages, and nothing that lay in the class. */
 const READ_ARCHIVED: ByPage = {
@@ -411,6 +424,21 @@ beforeAll(async () => {
     .set({ left_at: new Date() })
     .where('person_id', '=', left)
     .execute();
+  // There is an archive of the class, and of what students one and two have in it.
+  for (const student_id of [null, ...school.students.slice(0, 2)])
+    await app.db
+      .insertInto('archive')
+      .values({
+        school_id: school.id,
+        kind: student_id === null ? 'whole' : 'take-home',
+        class_id: school.class,
+        student_id,
+        made_by: school.teacher,
+        name: 'a.zip',
+        finished_at: new Date('2999-01-01'),
+        made_at: new Date('2999-01-01'),
+      })
+      .execute();
   server = await Server.start(test.url);
   const names: Record<Exclude<Role, 'nobody'>, string> = {
     lead: 'teacher',
@@ -438,6 +466,8 @@ const addressOf = (route: string, page: PageName) =>
     .replace('[course]', ids.course)
     .replace('[rubric]', ids.rubric)
     .replace('[hand]', crypto.randomUUID())
+    .replace('[archive]', crypto.randomUUID())
+    .replace('[piece]', '0')
     .replace('[version]', '0')
     .replace('[assignment]', ids.assignment)
     .replace('[student]', ids.student)

@@ -77,17 +77,19 @@ export const makeArchiveAgain = (
     }),
   );
 
-/** How far the newest archive of a class, or of a student's work in it, is. */
-export async function readNewestArchive(db: Database, klass: string, student: string | null) {
-  const row = await db
+const newest = (db: Database, klass: string, student: string | null) =>
+  db
     .selectFrom('archive')
     .select(['id', 'name', 'total', 'done', 'size', 'made_at', 'finished_at', 'fault'])
     .where('class_id', '=', klass)
     .where('kind', '<>', 'brought')
     .where('student_id', student === null ? 'is' : '=', student)
     .orderBy('made_at', 'desc')
-    .limit(1)
-    .executeTakeFirst();
+    .limit(1);
+
+/** How far the newest archive of a class, or of a student's work in it, is. */
+export async function readNewestArchive(db: Database, klass: string, student: string | null) {
+  const row = await newest(db, klass, student).executeTakeFirst();
   if (!row) return null;
   const { made_at, finished_at, size, ...archive } = row;
   return {
@@ -213,12 +215,14 @@ async function keepPieces(
   }
 }
 
-/** A finished archive of a class, or of a student's work in it, as a file. @throws Refusal when there is none yet */
+/** The last finished archive, as a file, also while the next is being made. @throws Refusal when there is none yet */
 async function download(db: Database, klass: string, student: string | null): Promise<Response> {
-  const archive = await readNewestArchive(db, klass, student);
-  if (!archive?.finished) throw new Refusal(404, 'This archive is not made yet.');
+  const archive = await newest(db, klass, student)
+    .where('finished_at', 'is not', null)
+    .executeTakeFirst();
+  if (!archive) throw new Refusal(404, 'This archive is not made yet.');
   return downloadStream(archive.name, 'application/zip', {
-    size: archive.size,
+    size: Number(archive.size),
     pieces: readPieces(db, archive.id),
   });
 }

@@ -57,7 +57,11 @@ export class BagReader {
     const entry = this.entryOf(path);
     if (entry.uncompressedSize > MOST_HELD) throw broken(`“${path}” is too large.`);
     const pieces: Buffer[] = [];
-    for await (const piece of await this.stream(entry)) pieces.push(Buffer.from(piece));
+    try {
+      for await (const piece of await this.stream(entry)) pieces.push(Buffer.from(piece));
+    } catch {
+      throw broken(`The file “${path}” is damaged.`);
+    }
     return Buffer.concat(pieces);
   }
 

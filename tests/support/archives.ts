@@ -2,7 +2,6 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { onTestFinished } from 'vitest';
 import { grantByRole, grantInClass } from '../../src/lib/server/access/in-the-name-of';
 import type { App } from '../../src/lib/server/app';
 import { beginArchive, readPieces, writeArchive } from '../../src/lib/server/archive/archives';
@@ -15,10 +14,10 @@ import {
 import { archiveClass } from '../../src/lib/server/closing/archive-class';
 import { inTransaction } from '../../src/lib/server/db/transaction';
 
-/** A folder for one test. */
+/** A folder that is gone with the process of the test. */
 export function folder(): string {
   const made = mkdtempSync(join(tmpdir(), 'uncia-test-'));
-  onTestFinished(() => rmSync(made, { recursive: true, force: true }));
+  process.once('exit', () => rmSync(made, { recursive: true, force: true }));
   return made;
 }
 

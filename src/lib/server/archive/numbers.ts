@@ -68,14 +68,21 @@ export async function numberClass(tx: Tx, archived: Archived): Promise<void> {
             : sql``
         })
     select row_number() over (order by id), id from needed`.execute(tx);
-  await sql`insert into archived_unit (n, id)
-    select row_number() over (order by id), id from unit where class_id = ${klass}`.execute(tx);
   await sql`insert into archived_assignment (n, id)
     select row_number() over (order by assignment_id), assignment_id from assignment_class where class_id = ${klass}
     ${
       student === null
         ? sql``
         : sql`and assignment_id in (select assignment_id from page join archived_page using (id))`
+    }`.execute(tx);
+  await sql`insert into archived_unit (n, id)
+    select row_number() over (order by id), id from unit where class_id = ${klass}
+    ${
+      student === null
+        ? sql``
+        : sql`and (id in (select unit_id from assignment_class join archived_assignment
+            on archived_assignment.id = assignment_id where class_id = ${klass})
+          or id in (select unit_id from page join archived_page using (id) where kind = 'own page'))`
     }`.execute(tx);
   await sql`insert into archived_rubric (n, id)
     select row_number() over (order by id), id from rubric

@@ -7,10 +7,16 @@ import pg from 'pg';
 export class HeldTable {
   private constructor(private readonly client: pg.Client) {}
 
-  static async hold(url: string, table: string): Promise<HeldTable> {
+  /** @param from whom it is held: those who write, or those who read, too */
+  static async hold(
+    url: string,
+    table: string,
+    from: 'writers' | 'readers' = 'writers',
+  ): Promise<HeldTable> {
     const client = new pg.Client({ connectionString: url });
     await client.connect();
-    await client.query(`begin; lock table ${table} in exclusive mode`);
+    const mode = from === 'writers' ? 'exclusive' : 'access exclusive';
+    await client.query(`begin; lock table ${table} in ${mode} mode`);
     return new HeldTable(client);
   }
 

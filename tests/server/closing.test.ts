@@ -73,7 +73,7 @@ describe('an archived class', () => {
     const student = await visit('student1');
     expect((await write(student, page, 'client-before')).status).toBe(200);
     // Somebody holds the page; the closing waits for it, and behind the closing a request that was let in before.
-    let release = () => undefined as void;
+    let release: () => void = () => undefined;
     const held = new Promise<void>((done) => (release = done));
     const holding = inTransaction(test.app.db, async (tx) => {
       await tx.selectFrom('page').select('id').where('id', '=', page).forUpdate().execute();
@@ -92,7 +92,7 @@ describe('an archived class', () => {
           { timeout: 20_000 },
         )
         .toBe(many);
-    let answer: Response | null = null;
+    let answer: Response | null;
     try {
       const closing = close();
       await waiting(1);

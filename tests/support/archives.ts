@@ -15,7 +15,7 @@ import { archiveClass } from '../../src/lib/server/closing/archive-class';
 import { inTransaction } from '../../src/lib/server/db/transaction';
 
 /** A folder that is gone with the process of the test. */
-export function folder(): string {
+function folder(): string {
   const made = mkdtempSync(join(tmpdir(), 'uncia-test-'));
   process.once('exit', () => rmSync(made, { recursive: true, force: true }));
   return made;
@@ -38,7 +38,7 @@ export async function makeArchive(
   return bytesOf(app, id);
 }
 
-export async function bytesOf(app: App, archive: string): Promise<Buffer> {
+async function bytesOf(app: App, archive: string): Promise<Buffer> {
   const pieces: Buffer[] = [];
   for await (const piece of readPieces(app.db, archive)) pieces.push(piece);
   return Buffer.concat(pieces);

@@ -17,7 +17,7 @@ export interface ArchivedScore {
   back: boolean;
 }
 
-export interface ArchivedThread {
+interface ArchivedThread {
   quote: string;
   comments: readonly { by: string; at: number; text: string; kind: string }[];
 }

@@ -18,8 +18,8 @@ blockquote,.instructions{margin:.8em 0;padding:.1em 1em;border-left:3px solid #c
 .answer{margin:.6em 0;padding:.4em .8em;border:1px solid #1f5f5b;border-radius:.4em;min-height:1.5em}
 .choice{padding-left:1.7em;text-indent:-1.7em}.choice>*{text-indent:0}.unit{color:#4d5b62}
 section{margin-top:2.4rem;border-top:2px solid #1c2b33}details{margin:.5em 0}summary{cursor:pointer}
-a{color:#1f5f5b}ul.plain{list-style:none;padding:0}`;
+a{color:#1f5f5b}th[scope=row]{white-space:nowrap}.wide{max-width:none}ul.plain{list-style:none;padding:0}`;
 
-/** A whole page. `body` is HTML already. */
-export const htmlPage = (title: string, body: string): string =>
-  `<!doctype html>\n<html lang="${LANGUAGE}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escape(title)}</title><style>${STYLE}</style></head>\n<body>${body}</body></html>\n`;
+/** A whole page. `body` is HTML already; a table that is all of it may be as wide as the window. */
+export const htmlPage = (title: string, body: string, wide = false): string =>
+  `<!doctype html>\n<html lang="${LANGUAGE}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escape(title)}</title><style>${STYLE}</style></head>\n<body${wide ? ' class="wide"' : ''}>${body}</body></html>\n`;

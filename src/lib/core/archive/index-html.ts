@@ -38,5 +38,6 @@ export function indexHtml(index: ArchiveIndex): string {
         .filter(({ files }) => files.length > 0)
         .map(({ title, files }) => `<h2>${escape(title)}</h2>${list(files)}`),
     ].join('\n'),
+    true,
   );
 }

@@ -186,7 +186,7 @@ export const PageRecord = z.object({
   keys: z.array(z.object({ part: text(40), body: json })),
 });
 
-export const SnapshotRecord = z.object({
+const SnapshotRecord = z.object({
   page: number,
   version: count,
   at: instant,
@@ -198,7 +198,7 @@ export const SnapshotRecord = z.object({
   parts: z.array(json),
 });
 
-export const StepRecord = z.object({
+const StepRecord = z.object({
   page: number,
   version: number,
   by: number,
@@ -209,7 +209,7 @@ export const StepRecord = z.object({
 });
 
 /** Words whose place was gone when they arrived. */
-export const SetAsideRecord = z.object({
+const SetAsideRecord = z.object({
   page: number,
   client,
   no: count,
@@ -221,7 +221,7 @@ export const SetAsideRecord = z.object({
   settled: maybe(instant),
 });
 
-export const ScoringRecord = z.object({
+const ScoringRecord = z.object({
   n: number,
   page: number,
   by: number,
@@ -234,7 +234,7 @@ export const ScoringRecord = z.object({
   version: count,
 });
 
-export const EventRecord = z.object({
+const EventRecord = z.object({
   page: number,
   by: number,
   at: instant,
@@ -255,7 +255,7 @@ export const EventRecord = z.object({
   note: words,
 });
 
-export const ThreadRecord = z.object({
+const ThreadRecord = z.object({
   n: number,
   page: number,
   by: number,

@@ -3,7 +3,7 @@ import { asksForWork, isWithTeacher, stateOf, type CopyFacts } from '../copy/sta
 import type { GapView } from '../headcount/gap';
 
 /** What of a piece of work is not settled. */
-export type OpenWork = 'to mark' | 'kept back' | 'written in again' | 'not handed in';
+type OpenWork = 'to mark' | 'kept back' | 'written in again' | 'not handed in';
 
 /** Something that is still open in a class whose term ends. Instants in epoch milliseconds. */
 export type OpenMatter =

@@ -11,6 +11,7 @@ import type { Archived } from './numbers';
 
 /** A page as it stands in an archive, and whose it is. */
 export interface OwnedPage extends ArchivedPage {
+  id: string;
   n: number;
   kind: 'copy' | 'own page' | 'class page' | 'original' | 'reading';
   /** The person whose alone it is. */
@@ -134,6 +135,7 @@ export async function readArchivedPages(
     if (!page) throw new Error(`page ${row.id} is not there`);
     const nameOf = (id: string | null) => (id === null ? '' : (names.get(id) ?? ''));
     pages.push({
+      id: row.id,
       n: row.n,
       kind: row.kind === 'class page' && !row.here ? 'original' : row.kind,
       title: row.title,

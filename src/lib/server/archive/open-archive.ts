@@ -13,7 +13,8 @@ import type { Using } from '../services';
 import { readPieces } from './archives';
 import { BagReader } from './bag-reader';
 import { checkHistories } from './check-history';
-import { makeClass, readArchivedClass } from './read-record';
+import { makeClass } from './make-class';
+import { readArchivedClass } from './read-record';
 
 /** Of an archive that is brought, in bytes. */
 const MOST_BYTES = 2_000_000_000;

@@ -1,6 +1,5 @@
 import { sql } from 'kysely';
 import { archivedHtml } from '$core/archive/copy-html';
-import { FileNames } from '$core/archive/file-names';
 import { indexHtml, type ArchiveIndex } from '$core/archive/index-html';
 import { Brought, recordSchemas } from '$core/archive/record';
 import { rowsFromGradebook } from '$core/formats/gradebook-table';
@@ -8,10 +7,14 @@ import { rowsFromRubric } from '$core/formats/rubric-table';
 import { gradeRows } from '$core/grades/gradebook';
 import { readRubric } from '$core/marking/rubric';
 import { partsOf } from '$core/page/parts';
+import { asStudentSees } from '$core/copy/copy-row';
+import { stateOf } from '$core/copy/state';
+import { writePoints } from '$core/marking/points';
 import { readCopies } from '../copy/facts';
 import type { Tx } from '../db/transaction';
 import { readGradeView } from '../grades/gradebook';
 import { writeCsv, writeXlsx } from '../import/tables';
+import { FilePlaces, up, type Placed } from './file-places';
 import { withoutDates } from './without-dates';
 import { readPage } from '../page/page-store';
 import { readArchivedNames, readArchivedPages, type OwnedPage } from './archived-pages';
@@ -106,48 +109,6 @@ async function readAbout(tx: Tx, { class: klass, student }: Archived): Promise<A
   };
 }
 
-interface Placed {
-  path: string;
-  says: string;
-}
-
-/** Gives every page its place among the files, in the order of their numbers. */
-class Places {
-  private readonly folders = new FileNames();
-  private readonly shared = new FileNames();
-  private readonly files = new Map<string, FileNames>();
-  private readonly ofStudent = new Map<string, string>();
-  private readonly ofGroup = new Map<string, string>();
-
-  constructor(
-    students: About['students'],
-    private readonly student: string | null,
-  ) {
-    for (const { id, family, given } of students)
-      this.ofStudent.set(id, `students/${this.folders.give(`${family}, ${given}`)}`);
-  }
-
-  folderOf(page: OwnedPage): string {
-    if (this.student !== null && page.kind !== 'original' && page.kind !== 'reading')
-      return this.ofStudent.get(this.student) ?? 'students';
-    if (page.student !== null) return this.ofStudent.get(page.student) ?? 'students/others';
-    if (page.kind !== 'copy') return 'materials';
-    const group = page.group || 'Whole class';
-    const known = this.ofGroup.get(group) ?? `shared/${this.shared.give(group)}`;
-    this.ofGroup.set(group, known);
-    return known;
-  }
-
-  give(folder: string, title: string, ending: string): string {
-    const names = this.files.get(folder) ?? new FileNames();
-    this.files.set(folder, names);
-    return `${folder}/${names.give(title, ending)}`;
-  }
-}
-
-/** From a file to the folder above all of them. */
-const up = (path: string) => '../'.repeat(path.split('/').length - 1);
-
 /**
  * Writes all that an archive holds, from one moment of the database.
  * @param progress told how many of all pages are done
@@ -165,10 +126,11 @@ export async function writeBag(
   const own = archived.student === null ? null : names.get(archived.student);
   const title = own ? `${about.title}, ${own}` : about.title;
   const bag = open(title, about.archivedAt);
-  const places = new Places(about.students, archived.student);
+  const places = new FilePlaces(about.students, archived.student);
   const written = await writePages(tx, archived, { about, names, bag, places, progress });
   const others = await writeMaterials(tx, archived, { about, bag, places, written });
   await writeTables(tx, archived, { about, bag, places });
+  const standing = await readStanding(tx, archived);
   await bag.add(
     'index.html',
     indexHtml({
@@ -177,13 +139,17 @@ export async function writeBag(
       assignments: about.assignments.map((one) => one.title),
       students: about.students.map(({ id, family, given }) => ({
         name: `${family}, ${given}`,
-        copies: about.assignments.map((assignment) =>
-          written.flatMap(({ page, ...placed }) =>
-            page.assignment === assignment.id && (page.student === id || page.members.includes(id))
-              ? placed
-              : [],
-          ),
-        ),
+        copies: about.assignments.map((assignment) => {
+          const theirs = written.filter(
+            ({ page }) =>
+              page.assignment === assignment.id &&
+              (page.student === id || page.members.includes(id)),
+          );
+          return theirs.map(({ page, path, says }) => {
+            const stands = standing.get(page.id) ?? says;
+            return { path, says: theirs.length > 1 ? `${says}: ${stands}` : stands };
+          });
+        }),
         own: written.flatMap(({ page, ...placed }) =>
           page.kind === 'own page' && page.student === id ? placed : [],
         ),
@@ -195,14 +161,42 @@ export async function writeBag(
   return { title, bag };
 }
 
+/** How copies stand, in a word or in points, by their ids: for a student as they see it. */
+async function readStanding(
+  tx: Tx,
+  { class: klass, student }: Archived,
+): Promise<ReadonlyMap<string, string>> {
+  const copies =
+    student === null
+      ? await readCopies(tx, { class: klass }, '')
+      : (await readCopies(tx, { student }, student)).map((copy) => asStudentSees(copy, student));
+  const most = new Map(
+    (
+      await tx
+        .selectFrom('assignment')
+        .innerJoin('assignment_class as handed', 'handed.assignment_id', 'assignment.id')
+        .select(['assignment.id', 'points'])
+        .where('handed.class_id', '=', klass)
+        .execute()
+    ).map(({ id, points }) => [id, points]),
+  );
+  return new Map(
+    copies.map(({ id, assignment, points, facts }) => {
+      const of = most.get(assignment);
+      if (points === null) return [id, stateOf(facts)];
+      return [id, `${writePoints(points)}${of ? ` of ${writePoints(of)}` : ''}`];
+    }),
+  );
+}
+
 interface Writing {
   about: About;
   bag: BagWriter;
-  places: Places;
+  places: FilePlaces;
 }
 /** A page that was written; its text is not kept. */
 type Written = Placed & {
-  page: Pick<OwnedPage, 'assignment' | 'student' | 'members' | 'kind' | 'area'>;
+  page: Pick<OwnedPage, 'id' | 'assignment' | 'student' | 'members' | 'kind' | 'area'>;
 };
 
 async function writePages(
@@ -231,11 +225,11 @@ async function writePages(
         (hash) => `${up(path)}pictures/${hash}${about.pictures.get(hash) ?? ''}`,
       );
       await bag.add(path, html);
-      const { assignment, student, members, kind, area } = page;
+      const { id, assignment, student, members, kind, area } = page;
       written.push({
         path,
         says: page.title,
-        page: { assignment, student, members, kind, area },
+        page: { id, assignment, student, members, kind, area },
       });
     }
     await progress(last, about.pages);

@@ -90,6 +90,13 @@ const VIEWS: [string, string | undefined, ((page: Page) => Promise<void>)[], str
     'What your teacher has handed back',
   ],
   ['set-up', 'tamsin.orrey', [byLink('8C Coast & Chart'), byLink('Set-up')], 'Lessons, each week'],
+  [
+    'closing the term',
+    'tamsin.orrey',
+    [byLink('8C Coast & Chart'), byLink('Set-up'), byLink('Close the term …')],
+    'Units out of students’ sight',
+  ],
+  ['opening an archive', 'tamsin.orrey', [byLink('Open an archive')], 'a .zip file'],
   ['new class', 'tamsin.orrey', [byLink('New class')], 'What is taught'],
   [
     'workbook',

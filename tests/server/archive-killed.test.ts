@@ -47,7 +47,7 @@ it('an archive whose server is killed is made whole later, and until then there 
   const answer = await teacher.fetch(file);
   const zip = Buffer.from(await answer.arrayBuffer());
   expect(answer.headers.get('content-length')).toBe(String(zip.length));
-  const bag = unpack(zip);
+  const bag = await unpack(zip);
   execFileSync('sha256sum', ['--check', '--strict', '--quiet', 'manifest-sha256.txt'], {
     cwd: bag,
   });
@@ -77,7 +77,7 @@ it('an archive whose server is killed is made whole later, and until then there 
   await server.stop();
   const again = await startApp(readSettings({ DATABASE_URL: url, LOG_LEVEL: 'silent' }));
   const of = { class: opened?.class_id ?? '', school: school.id, by: school.teacher };
-  const second = unpack(await makeArchive(again, of));
+  const second = await unpack(await makeArchive(again, of));
   execFileSync('diff', [
     '-r',
     '--exclude=bag-info.txt',

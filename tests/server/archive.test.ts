@@ -27,8 +27,8 @@ afterAll(() => undefined);
 const manifestOf = (bag: string) => readFileSync(join(bag, 'manifest-sha256.txt'), 'utf8');
 
 describe('an archive', () => {
-  it('is a bag that sha256sum verifies (RFC 8493; GNU coreutils)', () => {
-    const bag = unpack(zip);
+  it('is a bag that sha256sum verifies (RFC 8493; GNU coreutils)', async () => {
+    const bag = await unpack(zip);
     expect(readFileSync(join(bag, 'bagit.txt'), 'utf8')).toBe(
       'BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n',
     );
@@ -42,8 +42,8 @@ describe('an archive', () => {
     expect(manifestOf(bag).trim().split('\n')).toHaveLength(payload.length);
   });
 
-  it('holds records of the shape that is published with it', () => {
-    const bag = unpack(zip);
+  it('holds records of the shape that is published with it', async () => {
+    const bag = await unpack(zip);
     for (const [file, { holds, type }] of Object.entries(RECORD_FILES)) {
       const text = readFileSync(join(bag, 'data/record', file), 'utf8');
       const things: unknown[] =
@@ -65,7 +65,7 @@ describe('an archive', () => {
       school: full.school.id,
       by: full.school.teacher,
     });
-    const [one, two] = [unpack(zip), unpack(again)];
+    const [one, two] = [await unpack(zip), await unpack(again)];
     expect(manifestOf(two)).toBe(manifestOf(one));
   });
 
@@ -79,7 +79,7 @@ describe('an archive', () => {
       const opened = await bring(app, teacher, zip);
       expect(opened.fault).toBeNull();
       const again = await makeArchive(app, { class: opened.class_id ?? '', school, by: teacher });
-      const [was, is] = [filesBelow(unpack(zip)), filesBelow(unpack(again))];
+      const [was, is] = [filesBelow(await unpack(zip)), filesBelow(await unpack(again))];
       const differ = [...was].flatMap(([path, bytes]) =>
         is.get(path)?.equals(bytes) || /^(bag-info|tagmanifest)/.test(path) ? [] : path,
       );

@@ -48,7 +48,7 @@ async function packed(bag: string, fits: boolean): Promise<Buffer> {
 }
 /** The archive with something changed in it. */
 async function changed(change: (bag: string) => void, { fits = true } = {}): Promise<Buffer> {
-  const bag = unpack(whole);
+  const bag = await unpack(whole);
   change(bag);
   return packed(bag, fits);
 }

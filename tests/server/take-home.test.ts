@@ -20,7 +20,7 @@ beforeAll(async () => {
     school: full.school.id,
     by: one,
   });
-  files = filesBelow(unpack(bytes));
+  files = filesBelow(await unpack(bytes));
 });
 
 describe('what a student takes home', () => {
@@ -92,7 +92,7 @@ describe('what a student takes home', () => {
       school: other.id,
       by: other.teacher,
     });
-    const copies = filesBelow(unpack(again));
+    const copies = filesBelow(await unpack(again));
     const words = [...copies].find(([one]) => one.endsWith('My own notes.html'))?.[1].toString();
     expect(words).toContain('Mine alone.');
   });

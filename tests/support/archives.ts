@@ -1,7 +1,6 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { grantByRole, grantInClass } from '../../src/lib/server/access/in-the-name-of';
 import type { App } from '../../src/lib/server/app';
 import { beginArchive, readPieces, writeArchive } from '../../src/lib/server/archive/archives';
@@ -12,6 +11,7 @@ import {
   openArchive,
 } from '../../src/lib/server/archive/open-archive';
 import { archiveClass } from '../../src/lib/server/closing/archive-class';
+import { readZip } from '../../src/lib/server/file/zip';
 import { inTransaction } from '../../src/lib/server/db/transaction';
 
 /** A folder that is gone with the process of the test. */
@@ -63,12 +63,13 @@ export async function bring(app: App, teacher: string, zip: Buffer, name = 'arch
     .executeTakeFirstOrThrow();
 }
 
-/** An archive unpacked by `unzip`: the path of its one folder. */
-export function unpack(zip: Buffer): string {
+/** An archive, unpacked: the path of its one folder. */
+export async function unpack(zip: Buffer): Promise<string> {
   const into = folder();
-  writeFileSync(join(into, 'archive.zip'), zip);
-  execFileSync('unzip', ['-q', 'archive.zip'], { cwd: into });
-  rmSync(join(into, 'archive.zip'));
+  for (const [path, bytes] of await readZip(zip)) {
+    mkdirSync(join(into, dirname(path)), { recursive: true });
+    writeFileSync(join(into, path), bytes);
+  }
   const [name = ''] = readdirSync(into);
   return join(into, name);
 }

@@ -18,6 +18,7 @@ import { assign, makeSchool, type Assigned, type TestSchool } from '../../tests/
 import { Server } from '../../tests/support/server';
 import { fillDemo } from '../lib/project.mjs';
 import { Visitor } from '../../tests/support/visitor';
+import { archive2400 } from './archives';
 import { build500, findP95, oneRoster5000 } from './classes';
 import { handOut40 } from './handing-out';
 import { makeBarePage, timeBareCopies } from './bare-copies';
@@ -265,6 +266,7 @@ if (wanted('view.')) {
   fillDemo(demo);
   await viewBytes(demo);
 }
+if (wanted('archive.')) await archive2400(app, school, page, place);
 if (wanted('moment.')) await moment20000(app, school, page, place);
 if (wanted('build.500')) await build500(app, school, page);
 if (wanted('oneroster.5000')) await oneRoster5000();

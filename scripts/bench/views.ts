@@ -21,7 +21,7 @@ import { figure, quantile, timed } from './figure';
 const DAY = 86_400_000;
 
 /** Classes of a teacher, each with students of its own. @returns their ids */
-async function makeClasses(app: App, school: TestSchool, classes: number, size: number) {
+export async function makeClasses(app: App, school: TestSchool, classes: number, size: number) {
   const known = await app.db
     .selectFrom('class')
     .selectAll()
@@ -53,7 +53,7 @@ async function makeClasses(app: App, school: TestSchool, classes: number, size: 
 }
 
 /** A year of work: as many assignments in all of the classes, all but the last few handed in and handed back. */
-async function makeYear(
+export async function makeYear(
   app: App,
   school: TestSchool,
   page: Node,

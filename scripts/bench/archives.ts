@@ -43,31 +43,25 @@ async function write(app: App, klass: string, place: number): Promise<void> {
     );
 }
 
-/** The most memory that this process has while something runs, in bytes. */
-async function mostMemory(work: () => Promise<unknown>): Promise<number> {
-  let most = 0;
-  const timer = setInterval(() => (most = Math.max(most, process.memoryUsage().rss)), 20);
-  await work();
-  clearInterval(timer);
-  return most;
-}
-
 /** The archive of a class of sixty with forty assignments, beside `tar` and `sha256sum` of the same files. */
-export async function archive2400(app: App, school: TestSchool, page: Node, place: number) {
+export async function archive2400(
+  app: App,
+  url: string,
+  school: TestSchool,
+  page: Node,
+  place: number,
+): Promise<void> {
   const [klass = ''] = await makeClasses(app, school, 1, STUDENTS);
   await makeYear(app, school, page, [klass], ASSIGNMENTS, 0);
   await write(app, klass, place);
   const of = { class: klass, school: school.id, by: school.teacher };
-  let zip = Buffer.alloc(0);
-  const times: number[] = [];
-  let memory = 0;
-  for (let round = 0; round < ROUNDS; round++) {
-    global.gc?.();
-    const most = await mostMemory(async () =>
-      times.push(await timed(async () => (zip = Buffer.from(await makeArchive(app, of))))),
-    );
-    memory = Math.max(memory, most);
-  }
+  const zip = await makeArchive(app, of);
+  const args = [String(ROUNDS), klass, String(school.id), school.teacher];
+  const measured = execFileSync('npx', ['tsx', 'scripts/bench/archive-rounds.ts', ...args], {
+    env: { ...process.env, DATABASE_URL: url },
+    encoding: 'utf8',
+  });
+  const { times, memory }: { times: number[]; memory: number } = JSON.parse(measured);
   const bag = await unpack(zip);
   const bare: number[] = [];
   for (let round = 0; round < ROUNDS; round++)

@@ -266,7 +266,7 @@ if (wanted('view.')) {
   fillDemo(demo);
   await viewBytes(demo);
 }
-if (wanted('archive.')) await archive2400(app, school, page, place);
+if (wanted('archive.')) await archive2400(app, url, school, page, place);
 if (wanted('moment.')) await moment20000(app, school, page, place);
 if (wanted('build.500')) await build500(app, school, page);
 if (wanted('oneroster.5000')) await oneRoster5000();

@@ -1,8 +1,8 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { RECORD_FILES } from '../../src/lib/core/archive/record';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { RECORD_FILES, recordSchemas } from '../../src/lib/core/archive/record';
 import { useApp } from '../support/app';
 import { bring, closeAs, filesBelow, makeArchive, unpack } from '../support/archives';
 import { fullClass, type FullClass } from '../support/full-class';
@@ -21,7 +21,6 @@ beforeAll(async () => {
     by: full.school.teacher,
   });
 });
-afterAll(() => undefined);
 
 /** The digests of a bag’s files, by their paths. */
 const manifestOf = (bag: string) => readFileSync(join(bag, 'manifest-sha256.txt'), 'utf8');
@@ -57,6 +56,14 @@ describe('an archive', () => {
       expect([file, things.length > 0]).toEqual([file, true]);
       for (const thing of things) expect(type.safeParse(thing).error?.issues ?? []).toEqual([]);
     }
+  });
+
+  it('comes with its schema, which is the published one', async () => {
+    const bag = await unpack(zip);
+    for (const { name } of recordSchemas())
+      expect(readFileSync(join(bag, 'data/record/schema', name), 'utf8')).toBe(
+        readFileSync(join('docs/archive-schema', name), 'utf8'),
+      );
   });
 
   it('is the same when it is made again, but for dates of the bag itself', async () => {

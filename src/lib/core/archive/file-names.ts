@@ -10,6 +10,7 @@ const sizeOf = (text: string) => bytes.encode(text).length;
 
 /** As much of the beginning of a text as fits into so many bytes; no sign is cut in two. */
 function cut(text: string, most: number): string {
+  if (sizeOf(text) <= most) return text.trim();
   let [kept, size] = ['', 0];
   for (const { segment } of new Intl.Segmenter().segment(text)) {
     size += sizeOf(segment);

@@ -11,7 +11,7 @@ export const percentOf = (share: string, places: number): string =>
 export const sayShare = (share: string, places: number): string => `${percentOf(share, places)} %`;
 
 /** "23½ of 30". */
-export const saySumOf = ({ earned, possible }: Sum): string =>
+const saySumOf = ({ earned, possible }: Sum): string =>
   `${writePoints(earned)} of ${writePoints(possible)}`;
 
 /** "23½ of 30 = 78.33 %"; what is left of it where nothing counts. */

@@ -123,7 +123,7 @@ export async function writeArchive(app: Using<'db' | 'settings'>, id: string): P
         tx,
         archived,
         (named, at) => new BagWriter(path, new FileNames().give(named), at),
-        (done, total) => say(app.db, id, { done, total }),
+        seldom((done, total) => say(app.db, id, { done, total })),
       );
       await bag.finish([
         ['External-Description', title],
@@ -143,6 +143,19 @@ export async function writeArchive(app: Using<'db' | 'settings'>, id: string): P
     await own.destroy();
     await rm(folder, { recursive: true, force: true });
   }
+}
+
+/** Progress is said twice a second at most. */
+const SAY_EVERY = 500;
+function seldom(
+  tell: (done: number, total: number) => Promise<void>,
+): (done: number, total: number) => Promise<void> {
+  let last = 0;
+  return async (done, total) => {
+    if (Date.now() - last < SAY_EVERY && done < total) return;
+    last = Date.now();
+    await tell(done, total);
+  };
 }
 
 const say = async (

@@ -7,6 +7,8 @@ import { DECLARATION, writeManifest, writeTags } from '$core/archive/manifest';
 
 /** Little of the text gets smaller by more than this, and it takes a third of the time. */
 const LEVEL = 1;
+/** So many bytes of files wait to be packed at most. */
+const MOST_AHEAD = 500_000;
 /** What is compressed already. */
 const STORED = /\.(png|jpe?g|gif|webp|xlsx)$|record\/files\//;
 
@@ -20,6 +22,8 @@ export class BagWriter {
   private readonly failure: Promise<never>;
   private readonly digests = new Map<string, string>();
   private bytes = 0;
+  /** Bytes that were added since something was waited for. */
+  private ahead = 0;
 
   /**
    * @param path of the zip archive
@@ -38,23 +42,51 @@ export class BagWriter {
   }
 
   /** Adds a file below `data/`. */
-  async add(path: string, contents: AsyncIterable<string | Buffer> | string | Buffer) {
+  async add(path: string, contents: AsyncIterable<string> | string | Buffer): Promise<void> {
+    if (typeof contents !== 'string' && !Buffer.isBuffer(contents))
+      return this.addStream(path, contents);
+    const bytes = Buffer.from(contents);
+    this.ahead += bytes.length;
+    // Entries are written in their order: once this one is, so are all before it.
+    if (this.ahead > MOST_AHEAD) {
+      this.ahead = 0;
+      return this.addStream(path, [bytes]);
+    }
+    this.note(path, createHash('sha256').update(bytes).digest('hex'), bytes.length);
+    this.zip.addBuffer(bytes, `${this.folder}/data/${path}`, this.optionsFor(path));
+  }
+
+  private async addStream(path: string, pieces: AsyncIterable<string> | Iterable<Buffer>) {
     const hash = createHash('sha256');
     const into = new PassThrough();
-    this.put(`data/${path}`, into, !STORED.test(path));
-    const pieces =
-      typeof contents === 'string' || Buffer.isBuffer(contents) ? [contents] : contents;
+    this.zip.addReadStream(into, `${this.folder}/data/${path}`, this.optionsFor(path));
+    let size = 0;
     const all = (async () => {
       for await (const piece of pieces) {
         const bytes = Buffer.from(piece);
         hash.update(bytes);
-        this.bytes += bytes.length;
+        size += bytes.length;
         if (!into.write(bytes)) await Promise.race([drained(into), this.failure]);
       }
       into.end();
     })();
     await Promise.race([Promise.all([all, finished(into)]), this.failure]);
-    this.digests.set(`data/${path}`, hash.digest('hex'));
+    this.note(path, hash.digest('hex'), size);
+  }
+
+  private note(path: string, digest: string, size: number) {
+    this.digests.set(`data/${path}`, digest);
+    this.bytes += size;
+  }
+
+  private optionsFor(path: string) {
+    const compress = !STORED.test(path);
+    return {
+      mtime: this.at,
+      mode: 0o100644,
+      compress,
+      compressionLevel: compress ? LEVEL : 0,
+    };
   }
 
   /** Writes what makes it a bag, and waits until all is on the disk. @param tags of `bag-info.txt` */
@@ -73,15 +105,6 @@ export class BagWriter {
       this.zip.addBuffer(Buffer.from(text), `${this.folder}/${name}`, { mtime: this.at });
     this.zip.end();
     await this.written;
-  }
-
-  private put(path: string, from: PassThrough, compress: boolean) {
-    this.zip.addReadStream(from, `${this.folder}/${path}`, {
-      mtime: this.at,
-      mode: 0o100644,
-      compress,
-      compressionLevel: compress ? LEVEL : 0,
-    });
   }
 }
 

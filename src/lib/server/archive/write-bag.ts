@@ -15,6 +15,7 @@ import type { Tx } from '../db/transaction';
 import { readGradeView } from '../grades/gradebook';
 import { writeCsv, writeXlsx } from '../import/tables';
 import { FilePlaces, up, type Placed } from './file-places';
+import { readAhead } from './read-ahead';
 import { withoutDates } from './without-dates';
 import { readPage } from '../page/page-store';
 import { readArchivedNames, readArchivedPages, type OwnedPage } from './archived-pages';
@@ -24,13 +25,20 @@ import { LINE_FILES, recordLines, recordWhole, VERSIONS, WHOLE_FILES } from './r
 import { rubricHtml } from '$core/archive/rubric-html';
 
 /** So many pages are read and written at once. */
-const PORTION = 50;
+const PORTION = 30;
 const ENDINGS: Record<string, string> = {
   'image/png': '.png',
   'image/jpeg': '.jpg',
   'image/gif': '.gif',
   'image/webp': '.webp',
 };
+
+/** Numbers from 1, some at once: the first and the last of each portion. */
+const portionsOf = (pages: number): (readonly [number, number])[] =>
+  Array.from({ length: Math.ceil(pages / PORTION) }, (_, n) => [
+    n * PORTION + 1,
+    Math.min((n + 1) * PORTION, pages),
+  ]);
 
 /** What is known of a class while its archive is written. */
 interface About {
@@ -209,9 +217,12 @@ async function writePages(
 ): Promise<Written[]> {
   const { about, names, bag, places, progress } = writing;
   const written: Written[] = [];
-  for (let first = 1; first <= about.pages; first += PORTION) {
-    const last = Math.min(first + PORTION - 1, about.pages);
-    for (const page of await readArchivedPages(tx, [first, last], archived, names)) {
+  const portions = portionsOf(about.pages).map((range) => async () => ({
+    last: range[1],
+    pages: await readArchivedPages(tx, range, archived, names),
+  }));
+  for await (const { last, pages } of readAhead(portions)) {
+    for (const page of pages) {
       // To take home go a student's pages; what they began as is a part of the record.
       if (archived.student !== null && page.kind !== 'copy' && page.kind !== 'own page') continue;
       const path = places.give(places.folderOf(page), page.title, '.html');
@@ -354,12 +365,9 @@ async function writeRecord(tx: Tx, archived: Archived, bag: BagWriter, pages: nu
   for (const file of WHOLE_FILES)
     await bag.add(`record/${file}`, await recordWhole(tx, file, archived));
   for (const file of LINE_FILES) {
-    const lines = async function* () {
-      for (let first = 1; first <= pages; first += PORTION)
-        yield recordLines(tx, file, [first, Math.min(first + PORTION - 1, pages)], archived);
-      if (file === 'snapshots.ndjson' && archived.student !== null) yield beginnings(tx);
-    };
-    await bag.add(`record/${file}`, lines());
+    const reads = portionsOf(pages).map((range) => () => recordLines(tx, file, range, archived));
+    if (file === 'snapshots.ndjson' && archived.student !== null) reads.push(() => beginnings(tx));
+    await bag.add(`record/${file}`, readAhead(reads));
   }
   for (const { name, schema } of recordSchemas())
     await bag.add(`record/schema/${name}`, `${JSON.stringify(schema, null, 2)}\n`);

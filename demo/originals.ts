@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import type { AnswerKey } from '../src/lib/core/marking/check-answer';
+import type { AnswerKey } from '../src/lib/core/marking/answer-key';
 import { choice, h, list, number, p, page, short, table, writing } from './write-page';
 
 export interface DemoOriginal {

@@ -96,10 +96,10 @@ const SHOTS: {
   },
   { name: 'due', who: 'ada.fennick', steps: [link('What is due')], seen: 'In your own calendar' },
   {
-    name: 'mailbox',
-    who: 'ada.fennick',
-    steps: [link(/^Mailbox/)],
-    seen: 'Handed out: Harbour sketch',
+    name: 'close-term',
+    who: 'tamsin.orrey',
+    steps: [board, link('Set-up'), link('Close the term …')],
+    seen: 'Units out of students’ sight',
   },
   {
     name: 'looking-back',

@@ -41,7 +41,20 @@ const HEADERS = {
   'cross-origin-opener-policy': 'same-origin',
 };
 
+/** Whether an address can be read at all (RFC 3986, 2.1; UTF-8). */
+function isReadable(path: string): boolean {
+  try {
+    // What comes of it is used: a build leaves out a call whose answer is not.
+    return decodeURI(path) !== '';
+  } catch {
+    return false;
+  }
+}
+
 export const handle: Handle = async ({ event, resolve }) => {
+  // SvelteKit asks for these, too, and nobody would catch what is thrown then: it would end the process.
+  if (!isReadable(event.url.pathname))
+    return new Response('This address cannot be read.', { status: 400 });
   const began = performance.now();
   event.locals.app = app;
   event.locals.number = newNumber();

@@ -95,4 +95,16 @@ describe('an archive', () => {
       expect([...is.keys()]).toEqual([...was.keys()]);
     }
   });
+
+  it('of a class of nobody, in which nothing was done, is a bag, too, and opens again', async () => {
+    const { app } = test;
+    const empty = await makeSchool(app, 0);
+    await closeAs(app, empty.teacher, empty.class);
+    const of = { school: empty.id, by: empty.teacher };
+    const bytes = await makeArchive(app, { class: empty.class, ...of });
+    const opened = await bring(app, empty.teacher, bytes);
+    expect(opened.fault).toBeNull();
+    const again = await makeArchive(app, { class: opened.class_id ?? '', ...of });
+    expect(manifestOf(await unpack(again))).toBe(manifestOf(await unpack(bytes)));
+  });
 });

@@ -149,6 +149,17 @@ const HEAVY: [string, () => Promise<Response | undefined>, number[]][] = [
     [422],
   ],
   ['a zero character', async () => steps(copy, [insert(1, 'a\0b')]), [422]],
+  [
+    'an address that cannot be read, and holds a character that is none',
+    async () => teacher.send(`/pages/${copy}/threads/%ff%00`, {}),
+    [400],
+  ],
+  [
+    'an address that cannot be read, from a page of somebody else',
+    async () =>
+      teacher.fetch('/%ff', { method: 'POST', headers: { origin: 'https://elsewhere.example' } }),
+    [400, 403],
+  ],
   ['half a character', async () => steps(copy, [insert(1, 'a\ud800b')]), [422]],
   [
     'a page of 66,000 distinct words',

@@ -1,5 +1,6 @@
 import { Transform } from 'prosemirror-transform';
 import type { Node } from 'prosemirror-model';
+import { PLAIN_RULES } from '../../src/lib/core/grades/rules';
 import { plainSpec } from '../../src/lib/core/handout/spec';
 import { schema } from '../../src/lib/core/page/schema';
 import type { App } from '../../src/lib/server/app';
@@ -12,6 +13,7 @@ import { addComment, readThreads } from '../../src/lib/server/copy/threads';
 import { beginRubric } from '../../src/lib/server/course/rubrics';
 import { addUnit } from '../../src/lib/server/course/units';
 import { placePictures, savePicture } from '../../src/lib/server/file/files';
+import { saveRules } from '../../src/lib/server/grades/gradebook';
 import { nameVersion, putBack } from '../../src/lib/server/history/put-back';
 import { allowAs, handOutAs, withdrawAs } from './deeds';
 import { inClass, inCourse, newPage, toComment, toMark, toPutBack, toSee, toWork } from './grants';
@@ -93,6 +95,15 @@ export async function fullClass(app: App): Promise<FullClass> {
     .values({ school_id: school.id, class_id: klass, weekday: 2, starts: '09:00', ends: '09:50' })
     .execute();
   const lead = await inClass(db, klass);
+  await saveRules(app, lead, {
+    version: 0,
+    rules: {
+      ...PLAIN_RULES,
+      total: 'weights',
+      missing: 'zero',
+      categories: [{ name: 'tasks', weight: '40', drop: 1 }],
+    },
+  });
   const unit = await addUnit(db, lead, 'Tide & light <1>');
   const stored = await addUnit(db, lead, 'Put away');
   await storeUnits(app, lead, [stored], true);

@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { GradeRules } from '../grades/rules';
+import { AnswerKey } from '../marking/answer-key';
 
 /**
  * What an archive holds to be opened again, in the files of its `record/`. Whatever belongs to a class has a number there,
@@ -22,6 +24,15 @@ const words = text(100_000);
 const json = z.unknown();
 const hash = z.string().regex(/^[0-9a-f]{64}$/);
 const client = text(100);
+
+/** How much is written on a page, and what went of it at once; instants in epoch milliseconds. */
+const Level = z.object({
+  at: z.number(),
+  version: count,
+  words: count,
+  peak: z.object({ version: count, words: count }),
+  loss: maybe(z.object({ version: count, words: count, left: count, at: z.number() })),
+});
 
 const Delivery = z.enum(['to read', 'one for all', 'one per group', 'one each']);
 
@@ -50,7 +61,7 @@ export const ClassRecord = z.object({
   opened: maybe(instant),
   archived: instant,
   join_rule: z.enum(['open', 'coming', 'ask']),
-  grade_rules: json,
+  grade_rules: maybe(GradeRules),
   grade_rules_version: count,
   units: z.array(
     z.object({ n: number, title, place, away: maybe(instant), stored: maybe(instant) }),
@@ -177,13 +188,13 @@ export const PageRecord = z.object({
   /** What is kept of it beside its steps. */
   done_mask: maybe(text(2000)),
   words: maybe(count),
-  level: json,
+  level: maybe(Level),
   written: maybe(instant),
   with_teacher: z.boolean(),
   made: instant,
   pictures: z.array(hash),
   /** Keys to its answers. */
-  keys: z.array(z.object({ part: text(40), body: json })),
+  keys: z.array(z.object({ part: text(40), body: AnswerKey })),
 });
 
 const SnapshotRecord = z.object({

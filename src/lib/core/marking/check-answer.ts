@@ -1,11 +1,6 @@
 import Decimal from 'decimal.js';
 import { readNumber, type Part } from '../page/parts';
-
-/** What a teacher expects in one part. Kept apart from the page; never sent to a student. */
-export type AnswerKey =
-  | { kind: 'short'; accepted: string[] }
-  | { kind: 'number'; value: string; tolerance: string; unit: string }
-  | { kind: 'choice'; right: string[] };
+import type { AnswerKey } from './answer-key';
 
 export type Verdict = 'right' | 'wrong' | 'unreadable' | 'wrong unit';
 

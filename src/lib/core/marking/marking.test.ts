@@ -2,7 +2,8 @@ import Decimal from 'decimal.js';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Part } from '../page/parts';
-import { checkAnswer, type AnswerKey } from './check-answer';
+import type { AnswerKey } from './answer-key';
+import { checkAnswer } from './check-answer';
 import { morePointsThanAsked, readPoints, writePoints } from './points';
 
 describe('points', () => {

@@ -98,7 +98,7 @@ export async function makeClass(
       opened_at: klass.opened,
       archived_at: klass.archived,
       join_rule: klass.join_rule,
-      grade_rules: klass.grade_rules === null ? null : JSON.stringify(klass.grade_rules),
+      grade_rules: klass.grade_rules && JSON.stringify(klass.grade_rules),
       grade_rules_version: klass.grade_rules_version,
       brought: JSON.stringify(
         Brought.parse({

@@ -21,6 +21,9 @@ const MOST_BYTES = 2_000_000_000;
 /** Of a piece of it. */
 const MOST_PIECE = 10_000_000;
 
+/** A day, in milliseconds. */
+const FORGOTTEN_AFTER = 86_400_000;
+
 type Bringing = Grant<'manage courses'>;
 
 /** An archive that somebody is about to bring. @returns its id */
@@ -31,6 +34,14 @@ export async function beginBringing(
 ): Promise<string> {
   if (size > MOST_BYTES)
     throw new Refusal(413, 'This archive is larger than 2 GB, which is more than is taken.');
+  // What was begun and never came is forgotten.
+  await db
+    .deleteFrom('archive')
+    .where('kind', '=', 'brought')
+    .where('made_by', '=', person.id)
+    .where('total', '=', 0)
+    .where('made_at', '<', new Date(Date.now() - FORGOTTEN_AFTER))
+    .execute();
   const { id } = await db
     .insertInto('archive')
     .values({ school_id: person.school_id, kind: 'brought', made_by: person.id, name, size })

@@ -1,4 +1,4 @@
-import type { AnswerKey } from '$core/marking/check-answer';
+import type { AnswerKey } from '$core/marking/answer-key';
 import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
 

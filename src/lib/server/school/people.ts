@@ -179,6 +179,7 @@ export async function setDisabled(
       .updateTable('person')
       .set({ disabled_at: disabled ? new Date() : null })
       .where('id', '=', person)
+      .where('name_only', '=', false)
       .where('school_id', '=', office.school_id)
       .returning('id')
       .executeTakeFirst();

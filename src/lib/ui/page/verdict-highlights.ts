@@ -1,6 +1,7 @@
 import { Plugin } from 'prosemirror-state';
 import { Decoration, DecorationSet } from 'prosemirror-view';
-import { checkAnswer, type AnswerKey } from '$core/marking/check-answer';
+import type { AnswerKey } from '$core/marking/answer-key';
+import { checkAnswer } from '$core/marking/check-answer';
 import { partsOf } from '$core/page/parts';
 import { isAnswer } from '$core/page/schema';
 

@@ -2,7 +2,7 @@
   import type { Node } from 'prosemirror-model';
   import type { EditorView } from 'prosemirror-view';
   import { untrack } from 'svelte';
-  import type { AnswerKey } from '$core/marking/check-answer';
+  import type { AnswerKey } from '$core/marking/answer-key';
   import { readNumber, type Part } from '$core/page/parts';
   import { schema } from '$core/page/schema';
   import { send } from '$ui/send';

@@ -39,7 +39,7 @@
         archive={data.archive}
         href={data.mayDownload ? `/classes/${klass.id}/archive/file` : null}
       />
-      {#if data.mayKeep && (data.archive === null || data.archive.finished !== null)}<div
+      {#if data.mayKeep && (data.archive === null || data.archive.finished !== null || data.archive.fault)}<div
           class="mt-2"
         >
           <FormButton label="Make it again" action="again" fields={{}} look="act act-small" />

@@ -6,9 +6,12 @@ export const load = allowInClass(
   'see own grades',
   async ({ depends }: PageServerLoadEvent, { app, grant }) => {
     depends('uncia:points');
-    const { id, name, title } = grant.thing;
+    const { id, name, title, archived } = grant.thing;
     return {
-      trail: [{ title: `${name} ${title}`, to: `/classes/${id}/plan` }, { title: 'My points' }],
+      trail: [
+        { title: `${name} ${title}`, to: archived ? '/work' : `/classes/${id}/plan` },
+        { title: 'My points' },
+      ],
       ...(await viewOwnGrades(app.db, grant)),
     };
   },

@@ -1,0 +1,16 @@
+import { z } from 'zod';
+
+const number = z.string().regex(/^-?\d{1,9}(\.\d{1,6})?$/, 'a number is needed');
+
+/** What a teacher expects in one part. Kept apart from the page; never sent to a student. */
+export const AnswerKey = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('short'), accepted: z.array(z.string().max(500)).min(1).max(50) }),
+  z.object({
+    kind: z.literal('number'),
+    value: number,
+    tolerance: z.union([number, z.literal('')]),
+    unit: z.string().max(40),
+  }),
+  z.object({ kind: z.literal('choice'), right: z.array(z.string().max(40)).min(1).max(50) }),
+]);
+export type AnswerKey = z.infer<typeof AnswerKey>;

@@ -99,7 +99,7 @@ const SHOTS: {
     name: 'close-term',
     who: 'tamsin.orrey',
     steps: [board, link('Set-up'), link('Close the term …')],
-    seen: 'Units out of students’ sight',
+    seen: 'Points that are kept back',
   },
   {
     name: 'looking-back',

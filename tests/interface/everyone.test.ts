@@ -94,7 +94,7 @@ const VIEWS: [string, string | undefined, ((page: Page) => Promise<void>)[], str
     'closing the term',
     'tamsin.orrey',
     [byLink('8C Coast & Chart'), byLink('Set-up'), byLink('Close the term …')],
-    'Units out of students’ sight',
+    'Points that are kept back',
   ],
   ['opening an archive', 'tamsin.orrey', [byLink('Open an archive')], 'a .zip file'],
   ['new class', 'tamsin.orrey', [byLink('New class')], 'What is taught'],

@@ -1,5 +1,7 @@
 import { z } from 'zod';
+import { EVENT_KINDS } from '../copy/reduce';
 import { GradeRules } from '../grades/rules';
+import { DELIVERIES } from '../handout/spec';
 import { AnswerKey } from '../marking/answer-key';
 
 /**
@@ -34,7 +36,7 @@ const Level = z.object({
   loss: maybe(z.object({ version: count, words: count, left: count, at: z.number() })),
 });
 
-const Delivery = z.enum(['to read', 'one for all', 'one per group', 'one each']);
+const Delivery = z.enum(DELIVERIES);
 
 export const PersonRecord = z.object({
   n: number,
@@ -249,16 +251,7 @@ const EventRecord = z.object({
   page: number,
   by: number,
   at: instant,
-  kind: z.enum([
-    'opened',
-    'handed in',
-    'taken back',
-    'looked',
-    'handed back',
-    'put back',
-    'named',
-    'loss accepted',
-  ]),
+  kind: z.enum(EVENT_KINDS),
   version: count,
   of_version: maybe(count),
   /** The scoring that a copy was handed back with. */

@@ -1,8 +1,12 @@
 import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
+import { grantInClass } from '../../src/lib/server/access/in-the-name-of';
+import { beginTakeHome } from '../../src/lib/server/archive/archives';
+import { storeUnits } from '../../src/lib/server/closing/store-units';
 import { useApp } from '../support/app';
 import { bring, closeAs, filesBelow, makeArchive, unpack } from '../support/archives';
 import { fullClass, type FullClass } from '../support/full-class';
+import { inClass } from '../support/grants';
 import { makeSchool } from '../support/school';
 
 const test = useApp();
@@ -12,7 +16,7 @@ let bytes: Buffer;
 
 beforeAll(async () => {
   full = await fullClass(test.app);
-  await closeAs(test.app, full.school.teacher, full.school.class);
+  await closeAs(test.app, full.school.teacher, full.school.class, '2999-01-31');
   const [one = ''] = full.school.students;
   bytes = await makeArchive(test.app, {
     class: full.school.class,
@@ -95,5 +99,37 @@ describe('what a student takes home', () => {
     const copies = filesBelow(await unpack(again));
     const words = [...copies].find(([one]) => one.endsWith('My own notes.html'))?.[1].toString();
     expect(words).toContain('Mine alone.');
+  });
+
+  it('holds nothing that lies in the cupboard while the class runs, and is begun once of twenty', async () => {
+    const { app } = test;
+    const running = await fullClass(app);
+    const { class: klass, id, students } = running.school;
+    const [one = ''] = students;
+    const lead = await inClass(app.db, klass);
+    const { unit_id } = await app.db
+      .selectFrom('assignment_class')
+      .select('unit_id')
+      .where('assignment_id', '=', running.task.assignment)
+      .executeTakeFirstOrThrow();
+    await storeUnits(app, lead, [unit_id ?? ''], true);
+    const made = await makeArchive(app, { class: klass, student: one, school: id, by: one });
+    const names = [...filesBelow(await unpack(made)).keys()].join('\n');
+    expect(names).toContain('My own notes.html');
+    expect(names).not.toContain('Task 50 really.html');
+    await storeUnits(app, lead, [unit_id ?? ''], false);
+    const again = await makeArchive(app, { class: klass, student: one, school: id, by: one });
+    expect([...filesBelow(await unpack(again)).keys()].join('\n')).toContain('Task 50 really.html');
+
+    const grant = await grantInClass(app.db, 'see own workbook', students[1] ?? '', klass);
+    const noJobs = { db: app.db, jobs: { put: async () => undefined } as never };
+    await Promise.all(Array.from({ length: 20 }, () => beginTakeHome(noJobs, grant)));
+    const begun = await app.db
+      .selectFrom('archive')
+      .select('id')
+      .where('class_id', '=', klass)
+      .where('student_id', '=', students[1] ?? '')
+      .execute();
+    expect(begun).toHaveLength(1);
   });
 });

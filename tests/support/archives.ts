@@ -21,8 +21,8 @@ function folder(): string {
   return made;
 }
 
-export const closeAs = async (app: App, lead: string, klass: string) =>
-  archiveClass(app, await grantInClass(app.db, 'close the term', lead, klass), null);
+export const closeAs = async (app: App, lead: string, klass: string, until: string | null = null) =>
+  archiveClass(app, await grantInClass(app.db, 'close the term', lead, klass), until);
 
 /** Makes an archive as the job does. @returns the bytes of its zip archive */
 export async function makeArchive(

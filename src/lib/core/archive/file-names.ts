@@ -1,6 +1,6 @@
 /** Of a name in bytes of UTF-8, its ending included: with its folders it fits what unpacking programs take. */
 const MOST_BYTES = 120;
-/** What some system keeps for itself, whatever ending follows (Microsoft, "Naming Files, Paths, and Namespaces"). */
+/** Names of devices, which some systems keep for themselves, whatever ending follows (from memory). */
 const RESERVED = /^(con|prn|aux|nul|com[0-9¹²³]|lpt[0-9¹²³])$/i;
 /** What some system refuses in a name; what a manifest would have to write otherwise (RFC 8493, 2.1.3); what turns the direction of its letters (Unicode TR 36, section 3). */
 const UNSAFE = /[\\/:*?"<>|%\p{Cc}\p{Co}\p{Cn}\u200e\u200f\u202a-\u202e\u2066-\u2069\ufeff]+/gu;

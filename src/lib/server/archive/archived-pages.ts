@@ -198,7 +198,7 @@ function threadsOf(
   }));
 }
 
-/** The kept versions of a copy that are not how it stands now, each once. */
+/** What was kept of a copy and is not how it stands now, each once. */
 async function versionsOf(tx: Tx, row: Row, { events }: About): Promise<ArchivedPage['versions']> {
   const kept = keptVersions(
     (events.get(row.id) ?? []).map(({ at, person_id, ...event }) => ({

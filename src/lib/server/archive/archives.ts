@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { FileNames } from '$core/archive/file-names';
 import type { Grant } from '../access/grant';
+import { grantInClass } from '../access/in-the-name-of';
 import { downloadStream } from '../http/download';
 import { connect, type Database } from '../db/connect';
 import { inTransaction, onOwnConnection, type Tx } from '../db/transaction';
@@ -39,43 +40,39 @@ export async function beginArchive(
   return id;
 }
 
-/** A student's own work in a class, to take home. One that is being made already is not begun again. */
-export const beginTakeHome = (
+/** Begins an archive, unless one is being made already: pressed twice, it is made once. */
+const beginOnce = (
   app: Using<'db' | 'jobs'>,
-  { thing: klass, person }: Grant<'see own workbook'>,
+  { thing: klass, person }: Grant<'see own workbook'> | Grant<'keep the archive'>,
+  student: string | null,
 ): Promise<void> =>
   inTransaction(app.db, async (tx) => {
-    await tx.selectFrom('class').select('id').where('id', '=', klass.id).forShare().execute();
+    await tx.selectFrom('class').select('id').where('id', '=', klass.id).forNoKeyUpdate().execute();
     const running = await tx
       .selectFrom('archive')
       .select('id')
       .where('class_id', '=', klass.id)
-      .where('student_id', '=', person.id)
+      .where('kind', '<>', 'brought')
+      .where('student_id', student === null ? 'is' : '=', student)
       .where('finished_at', 'is', null)
       .where('fault', 'is', null)
       .executeTakeFirst();
-    if (!running)
-      await beginArchive(app.jobs, tx, {
-        class: klass.id,
-        student: person.id,
-        school: klass.school_id,
-        by: person.id,
-      });
+    if (running) return;
+    const of = { class: klass.id, student, school: klass.school_id, by: person.id };
+    await beginArchive(app.jobs, tx, of);
   });
+
+/** A student's own work in a class, to take home. */
+export const beginTakeHome = (
+  app: Using<'db' | 'jobs'>,
+  grant: Grant<'see own workbook'>,
+): Promise<void> => beginOnce(app, grant, grant.person.id);
 
 /** The archive of an archived class, made once more. */
 export const makeArchiveAgain = (
   app: Using<'db' | 'jobs'>,
-  { thing: klass, person }: Grant<'keep the archive'>,
-): Promise<string> =>
-  inTransaction(app.db, (tx) =>
-    beginArchive(app.jobs, tx, {
-      class: klass.id,
-      student: null,
-      school: klass.school_id,
-      by: person.id,
-    }),
-  );
+  grant: Grant<'keep the archive'>,
+): Promise<void> => beginOnce(app, grant, null);
 
 const newest = (db: Database, klass: string, student: string | null) =>
   db
@@ -113,10 +110,13 @@ export async function writeArchive(app: Using<'db' | 'settings'>, id: string): P
     .executeTakeFirst();
   if (!row?.class_id) return;
   const archived = { class: row.class_id, student: row.student_id, by: row.made_by };
+  const line = row.student_id === null ? 'see the class' : 'see own workbook';
   const folder = await mkdtemp(join(tmpdir(), 'uncia-archive-'));
   // It looks at the class as it stands at one moment, and says meanwhile how far it is.
   const own = connect(app.settings.DATABASE_URL, 1);
   try {
+    // Who asked for it may have lost the class since.
+    await grantInClass(app.db, line, row.made_by, row.class_id);
     const path = join(folder, 'archive.zip');
     const name = await onOwnConnection(own, 'one moment', async (tx) => {
       const { title, bag } = await writeBag(

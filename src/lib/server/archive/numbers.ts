@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import { inCupboard } from '../access/class-state';
 import type { Tx } from '../db/transaction';
 
 /**
@@ -40,7 +41,7 @@ export interface Archived {
 
 /**
  * Numbers all that belongs to an archive. To a student belong their own pages, those that they share, and what these
- * began as; not what was withdrawn from them.
+ * began as; not what was withdrawn from them, or lies in the cupboard.
  */
 export async function numberClass(tx: Tx, archived: Archived): Promise<void> {
   const { class: klass, student } = archived;
@@ -52,7 +53,8 @@ export async function numberClass(tx: Tx, archived: Archived): Promise<void> {
           where page_member.page_id = page.id and page_member.person_id = ${student}))
           and page.kind in ('copy', 'own page') and page.away_at is null
           and not exists (select from assignment_class handed where handed.assignment_id = page.assignment_id
-            and handed.class_id = page.class_id and handed.withdrawn_at is not null)`;
+            and handed.class_id = page.class_id
+            and (handed.withdrawn_at is not null or ${inCupboard('handed.unit_id')}))`;
   await sql`insert into archived_page (n, id)
     with recursive here as (select page.id, page.source_id, page.for_id, page.assignment_id from page
         where page.class_id = ${klass} and ${own}),
@@ -84,7 +86,9 @@ export async function numberClass(tx: Tx, archived: Archived): Promise<void> {
             on archived_assignment.id = assignment_id where class_id = ${klass})
           or id in (select unit_id from page join archived_page using (id) where kind = 'own page'))`
     }`.execute(tx);
-  await sql`insert into archived_rubric (n, id)
+  // A rubric is the staff's; what was handed back has its own with it.
+  if (student === null)
+    await sql`insert into archived_rubric (n, id)
     select row_number() over (order by id), id from rubric
     where id in (select rubric_id from assignment join archived_assignment using (id))`.execute(tx);
   if (student === null)

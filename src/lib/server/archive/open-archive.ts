@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { Grant } from '../access/grant';
+import { grantByRole } from '../access/in-the-name-of';
 import { connect, type Database } from '../db/connect';
 import { onOwnConnection, inTransaction } from '../db/transaction';
 import { notify } from '../message/messages';
@@ -145,6 +146,7 @@ export async function openArchive(
   const folder = await mkdtemp(join(tmpdir(), 'uncia-archive-'));
   const own = connect(app.settings.DATABASE_URL, 1);
   try {
+    await grantByRole(app.db, 'manage courses', row.made_by);
     const path = join(folder, 'archive.zip');
     await pipeline(Readable.from(readPieces(app.db, id)), createWriteStream(path));
     const say = async (done: number, total: number) => {

@@ -46,7 +46,7 @@ const LINES = {
       'members', ${list(sql`select member.n from page_member join archived_person member on member.id = page_member.person_id
         where page_member.page_id = page.id order by member.n`)},
       'guarded', page.guarded, 'version', ${student === null ? sql`page.version` : sql`case when ${THEIRS} then page.version else (select max(version) from (${VERSIONS}) begun) end`}, 'seen_from', page.seen_from,
-      'done_mask', page.done_mask, 'words', page.words, 'level', page.level, 'written', page.written_at,
+      'done_mask', page.done_mask, 'words', page.words, 'level', ${student === null ? sql`page.level` : sql`null::json`}, 'written', page.written_at,
       'with_teacher', page.with_teacher, 'made', page.made_at,
       'pictures', ${list(sql`select hash from picture_place where picture_place.page_id = page.id order by hash`)},
       'keys', ${

@@ -29,14 +29,14 @@ export const inTransaction = <T>(db: Kysely<Tables>, work: (tx: Tx) => Promise<T
 export const onOwnConnection = <T>(
   own: Kysely<Tables>,
   sees: 'one moment' | 'what is new',
-  work: (tx: Tx) => Promise<T>,
+  run: (tx: Tx) => Promise<T>,
 ): Promise<T> =>
   own
     .transaction()
     .setIsolationLevel(sees === 'one moment' ? 'repeatable read' : 'read committed')
     .execute(async (tx) => {
       await sql`set local time zone 'UTC'`.execute(tx);
-      return work(tx);
+      return run(tx);
     });
 
 /** @throws Error when the code that asks for a connection holds one already */

@@ -10,3 +10,5 @@ if (!(await hasPeople(app.db))) {
   await app.indexer.catchUp();
 }
 await app.close();
+// The queue of jobs may leave a timer behind when it is stopped as soon as it has started.
+process.exit();

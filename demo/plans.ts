@@ -37,13 +37,60 @@ export interface Assigned {
 const scores = (chance: Chance, most: number) =>
   String(most - chance.whole(0, Math.floor(most * 0.9)) / 2);
 
+function of(key: DemoOriginal['key']): DemoOriginal {
+  const original = ORIGINALS.find((one) => one.key === key);
+  if (!original) throw new Error(`no original ${key}`);
+  return original;
+}
+
+/** What was handed out a year ago, when all of it has come back. */
+export function lastYearsPlans(chance: Chance): Assigned[] {
+  const set = (
+    key: DemoOriginal['key'],
+    [out, due]: [number, number],
+    spec: Pick<Assigned, 'unit' | 'points' | 'category' | 'instructions'>,
+  ): Assigned => ({
+    ...spec,
+    original: of(key),
+    out,
+    due,
+    adapted: [],
+    allowances: [],
+    fate: (n) =>
+      n === (out * 5) % 19
+        ? { is: 'unopened' }
+        : { is: 'handed back', points: scores(chance, Number(spec.points)) },
+  });
+  return [
+    set('symbols', [0, 2], {
+      unit: 0,
+      points: '12',
+      category: 'Tasks',
+      instructions: 'Work from the paper chart, not from memory.',
+    }),
+    set('twelfths', [4, 6], {
+      unit: 0,
+      points: '10',
+      category: 'Tasks',
+      instructions: 'Show the unit in your sentences, too.',
+    }),
+    set('light', [9, 12], {
+      unit: 1,
+      points: '20',
+      category: 'Tests',
+      instructions: 'The light list hangs beside the window.',
+    }),
+    set('sketch', [13, 17], {
+      unit: 1,
+      points: '20',
+      category: 'Tasks',
+      instructions: 'Use your own pencil sketch from the quay.',
+    }),
+  ];
+}
+
 /** @param today the index of the first lesson of 8C that has not ended */
 export function plans(chance: Chance, today: number): Assigned[] {
-  const of = (key: DemoOriginal['key']) => {
-    const original = ORIGINALS.find((one) => one.key === key);
-    if (!original) throw new Error(`no original ${key}`);
-    return original;
-  };
   return [
     {
       original: of('symbols'),

@@ -8,7 +8,7 @@ import { UNITS } from './course';
 import { PASSWORD, signInName, STAFF, STUDENTS } from './people';
 
 /** How the classes of Coast & Chart count. */
-const RULES: GradeRules = {
+export const RULES: GradeRules = {
   total: 'weights',
   missing: 'zero',
   places: 1,
@@ -19,7 +19,7 @@ const RULES: GradeRules = {
   scale: [],
 };
 
-const ZONE = 'Europe/Dublin';
+export const ZONE = 'Europe/Dublin';
 export const MINUTE = 60_000;
 export const DAY = 86_400_000;
 
@@ -111,7 +111,7 @@ async function makeCrews(app: App, school_id: number, klass: DemoClass) {
   }
 }
 
-/** The school's calendar: the term that began six weeks ago, with a week off after the next. */
+/** The school's calendar: the term that began six weeks ago, with a week off after the next, and the one that comes. */
 async function makeTerm(app: App, id: string, school_id: number, monday: Temporal.PlainDate) {
   const begins = monday.subtract({ weeks: 6 });
   const days = {
@@ -120,12 +120,15 @@ async function makeTerm(app: App, id: string, school_id: number, monday: Tempora
   };
   await app.db
     .insertInto('term')
-    .values({
-      id,
-      school_id,
-      name: 'Autumn term',
-      ...days,
-    })
+    .values([
+      { id, school_id, name: 'Autumn term', ...days },
+      {
+        school_id,
+        name: 'Spring term',
+        starts: begins.add({ weeks: 16 }).toString(),
+        ends: begins.add({ days: 28 * 7 - 3 }).toString(),
+      },
+    ])
     .execute();
   const off = monday.add({ weeks: 1 });
   const holiday = { starts: off.toString(), ends: off.add({ days: 6 }).toString() };

@@ -9,7 +9,7 @@ import {
   grantInCourse,
 } from '../../src/lib/server/access/in-the-name-of';
 import type { App } from '../../src/lib/server/app';
-import { beginClass } from '../../src/lib/server/class/begin-class';
+import { beginClasses } from '../../src/lib/server/class/begin-classes';
 import { beginBuild, buildClass } from '../../src/lib/server/class/build-class';
 import { beginPage } from '../../src/lib/server/course/begin-page';
 import { addUnit } from '../../src/lib/server/course/units';
@@ -51,8 +51,9 @@ export async function build500(app: App, school: TestSchool, page: Node): Promis
   await makeBarePage(app.db);
   await sql`create table if not exists bare_snapshot (like snapshot including all)`.execute(app.db);
   for (let turn = 0; turn < 3; turn++) {
-    const spec = { name: `Built ${turn}`, course: school.course, term: term.id };
-    const id = await beginClass(app.db, await grantByRole(app.db, 'manage courses', by.id), spec);
+    const spec = { names: [`Built ${turn}`], course: school.course, term: term.id };
+    const grant = await grantByRole(app.db, 'manage courses', by.id);
+    const [id = ''] = await beginClasses(app.db, grant, spec);
     const keep = await grantInClass(app.db, 'manage the class', by.id, id);
     // Of the bare rows, the documents too: they are most of what is written.
     bare.push(
@@ -68,8 +69,10 @@ export async function build500(app: App, school: TestSchool, page: Node): Promis
     );
     built.push(
       await timed(async () => {
-        const { build } = await beginBuild(app, keep, {
+        const [build = ''] = await beginBuild(app, [keep], {
           units: units.map((unit) => ({ id: unit, readings: 'shelf', originals: 'leave' })),
+          assignments: [],
+          rules: false,
           sections: [],
           source: { course: school.course },
         });

@@ -279,6 +279,70 @@ describe('a hand-out', () => {
   });
 });
 
+describe('a copy that is open', () => {
+  it('learns what its teacher changes, and its student’s words go along', async () => {
+    const { page: teacher } = await stage.enter('tamsin.orrey');
+    const { page: student, context } = await stage.enter('wren.yardley');
+    await fill(teacher, 'Beach profile', 'Beach, open');
+    await button(teacher, 'Hand out now').click();
+    await board(teacher);
+    await student.getByRole('link', { name: /Beach, open/ }).click();
+    const writing = student.locator('.answer-writing').first();
+    await writing.click();
+    await student.keyboard.type('Sand. ');
+    await sees(student, 'everything is saved');
+
+    await openAssignment(teacher, 'Beach, open');
+    await teacher.getByRole('button', { name: 'More about Yardley, Wren' }).click();
+    await button(teacher, 'Extension …').click();
+    await fillMoment(teacher, 'Until', '2/3/2099', '12:00');
+    await button(teacher, 'Save').click();
+    await sees(student, 'You have until 2 Mar 12:00.');
+    await button(student, 'Seen').click();
+    await teacher.getByRole('link', { name: 'Change …' }).click();
+    await teacher.getByLabel('Title', { exact: true }).fill('Beach, renamed');
+    await teacher.getByLabel('Points', { exact: true }).fill('5');
+    await button(teacher, 'Save this change').click();
+    await sees(student, 'It is called “Beach, renamed” now.');
+    await sees(student, 'It counts for 5 points now.');
+    await student.getByRole('heading', { name: 'Beach, renamed', level: 1 }).waitFor();
+
+    // Withdrawn, what was under way is kept, and saved when it comes back.
+    await writing.click();
+    await student.keyboard.press('End');
+    await context.setOffline(true);
+    await student.keyboard.type('While away. ');
+    await button(teacher, 'Withdraw from 8C').click();
+    await sees(teacher, 'its students do not see it');
+    await context.setOffline(false);
+    await sees(student, 'This page is out of your sight now');
+    await button(teacher, 'Restore').click();
+    await sees(student, 'everything is saved');
+    await student.getByText('out of your sight').waitFor({ state: 'detached' });
+    await writing.click();
+    await student.keyboard.press('End');
+    await student.keyboard.type('Here again. ');
+    await sees(student, 'everything is saved');
+
+    // Another delivery: they go to the new page, where they can be put back.
+    await context.setOffline(true);
+    await student.keyboard.type('Under way.');
+    await teacher.getByRole('link', { name: 'Change …' }).click();
+    await teacher.getByText('One for all', { exact: true }).click();
+    await sees(teacher, 'kept for 1 student to read');
+    await button(teacher, 'Save this change').click();
+    await sees(teacher, 'What changed');
+    await context.setOffline(false);
+    await sees(student, 'You were given another page for this.');
+    await student.getByRole('link', { name: 'Go to your page' }).click();
+    await sees(student, 'Under way.');
+    await writing.click();
+    await button(student, 'Insert at the cursor').click();
+    await student.locator('.answer-writing', { hasText: 'Under way.' }).first().waitFor();
+    await sees(student, 'everything is saved');
+  });
+});
+
 describe('a student’s workbook', () => {
   it('takes a copy of a reading, and pages of her own, which her teacher finds there', async () => {
     const { page: student } = await stage.enter('luca.marchetti');

@@ -91,6 +91,61 @@ describe('how a copy was written', () => {
     await expect.poll(() => copy.textContent()).toBe(before);
   });
 
+  it('is undone over a reload, and what a page lost at once is put back', async () => {
+    const { page } = await stage.enter('wren.yardley');
+    await page.getByRole('link', { name: 'Harbour sketch' }).first().click();
+    const writing = page.locator('.answer-writing').first();
+    await writing.click();
+    const long = 'The quay is long, and the boats lie two and two beside it when the tide is out. ';
+    await page.keyboard.type(long.repeat(2));
+    await saved(page);
+    const mine = page.getByRole('textbox', { name: /your copy/ });
+    const whole = (await mine.textContent()) ?? '';
+    await page.keyboard.press('ControlOrMeta+a');
+    await page.keyboard.type('x');
+    await saved(page);
+    // Not a word is left, and the page was closed; undo reaches into the sitting before.
+    await page.reload();
+    const lost = page.getByRole('region', { name: 'What this page lost' });
+    await lost.getByText(/of \d\d words/).waitFor();
+    await mine.click();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect.poll(() => mine.textContent()).toBe(whole);
+    await lost.waitFor({ state: 'detached' });
+    await page.keyboard.press('ControlOrMeta+z');
+    await expect.poll(() => mine.textContent()).not.toContain('the tide is out. The quay');
+    await page.getByRole('button', { name: 'Redo' }).click();
+    await expect.poll(() => mine.textContent()).toBe(whole);
+    await saved(page);
+    await writing.click();
+    await page.keyboard.press('End');
+    await page.keyboard.press('ControlOrMeta+a');
+    await page.keyboard.press('Delete');
+    await lost.waitFor();
+    await lost.getByRole('button', { name: 'Put back what this page lost' }).click();
+    await expect.poll(() => mine.textContent()).toBe(whole);
+    await lost.waitFor({ state: 'detached' });
+  });
+
+  it('is known of an original, too, whose wiped page comes back', async () => {
+    const { page } = await stage.enter('tamsin.orrey');
+    await page.goto('/courses');
+    await page.getByRole('link', { name: 'Coast & Chart' }).click();
+    await page.getByRole('link', { name: 'Beach profile' }).first().click();
+    const original = page.locator('.ProseMirror').first();
+    await original.click();
+    const before = (await original.textContent()) ?? '';
+    await page.keyboard.press('ControlOrMeta+a');
+    await page.keyboard.type('Gone.');
+    await saved(page);
+    await lookBack(page);
+    await page.getByRole('button', { name: /^begun/ }).click();
+    await expect.poll(() => moment(page).textContent()).toBe(before);
+    await page.getByRole('button', { name: 'Put this back' }).click();
+    await page.getByText('The page is put back.').waitFor();
+    await expect.poll(() => original.textContent()).toBe(before);
+  });
+
   it('is seen by a marker, who cannot put it back; away from the server it says so', async () => {
     const { page, context } = await stage.enter('bea.lindqvist');
     await page.getByRole('link', { name: /^Mark: A light’s character/ }).click();

@@ -124,4 +124,33 @@ describe('the page editor', () => {
     await page.getByRole('button', { name: 'Redo' }).click();
     await text.locator('table').waitFor();
   });
+
+  it('is taken out again when it is more than a page takes; what was typed before and after is saved', async () => {
+    const page = await begin('A long table');
+    await page.getByRole('textbox', { name: /^A long table/ }).click();
+    await page.keyboard.type('Before. ');
+    const rows = Array.from({ length: 13_000 }, (_, n) => `<tr><td>row ${n}</td></tr>`).join('');
+    await paste(page, `<table>${rows}</table>`);
+    await page
+      .getByText(/^A page takes up to/)
+      .first()
+      .waitFor();
+    const text = page.locator('.ProseMirror');
+    await text.locator('td').first().waitFor({ state: 'detached' });
+    await page.keyboard.press('ControlOrMeta+End');
+    await page.keyboard.type('After.');
+    await page.getByText('everything is saved').waitFor();
+    // It is there to be taken elsewhere, as long as its writer wants it.
+    const kept = page.getByRole('region', { name: 'Words set aside' });
+    await kept.getByText(/row 0 row 1/).waitFor();
+    await page.reload();
+    await kept.getByText(/row 0 row 1/).waitFor();
+    expect(await text.innerText()).toMatch(/^Before\.\s+After\.\s*$/);
+    await kept.getByRole('button', { name: 'Discard' }).click();
+    await kept.waitFor({ state: 'detached' });
+    // Undo does not bring it back.
+    await text.click();
+    await page.keyboard.press('ControlOrMeta+z');
+    expect(await text.locator('td').count()).toBe(0);
+  });
 });

@@ -1,9 +1,15 @@
 import type { Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
 import { beginOriginal } from '../support/begin-original';
+import { PASSWORD } from '../../demo/people';
 import { selectWords, useStage } from '../support/stage';
 
 const stage = useStage();
+/** A picture of one point. */
+const PIXEL = Buffer.from(
+  'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+  'base64',
+);
 
 /** Waits until a text is seen. */
 const sees = (page: Page, text: string | RegExp) => page.getByText(text).first().waitFor();
@@ -171,6 +177,62 @@ describe('a student at her copy', () => {
     expect(await answer.text()).toContain('Written on the bus without a net.');
   });
 
+  it('says why her words are not saved yet, and nothing of it once they are', async () => {
+    const { page, context } = await stage.enter('una.ulvik');
+    await page.getByRole('link', { name: 'Harbour sketch' }).click();
+    const status = page.locator('footer').getByRole('status');
+    await page.locator('.answer-writing').click();
+    await context.setOffline(true);
+    await page.keyboard.type('On the bus. ');
+    await status.getByText('no connection').waitFor();
+    await page.keyboard.type('Still on it. ');
+    expect(await status.innerText()).toContain('no connection');
+    await page.getByRole('button', { name: 'Hand in', exact: true }).click();
+    await page.getByRole('dialog').getByRole('button', { name: 'Hand in' }).click();
+    await sees(page, 'This was not done, because your words are not saved yet.');
+    await context.setOffline(false);
+    await status.getByText('everything is saved').waitFor();
+    await page.getByText('This was not done').waitFor({ state: 'detached' });
+
+    await context.clearCookies();
+    await page.locator('.answer-writing').click();
+    await page.keyboard.type('Signed out meanwhile. ');
+    await status.getByText('you are signed out').waitFor();
+    const again = await context.newPage();
+    const signIn = await status.getByRole('link', { name: 'Sign in' }).getAttribute('href');
+    await again.goto(signIn ?? '');
+    await again.getByRole('textbox', { name: 'Name' }).fill('una.ulvik');
+    await again.getByLabel('Password').fill(PASSWORD);
+    await again.getByRole('button', { name: 'Sign in', exact: true }).click();
+    await sees(again, 'Signed out meanwhile.');
+    await status.getByText('everything is saved').waitFor();
+    expect(await page.getByRole('alert').count()).toBe(0);
+  });
+
+  it('is told that the page’s own text stays, and selects her own answer alone', async () => {
+    const { page } = await stage.enter('viggo.ekholm');
+    await page.getByRole('link', { name: 'Harbour sketch' }).click();
+    const answer = page.locator('.answer-writing');
+    await answer.click();
+    await page.keyboard.type('First words.');
+    await page.keyboard.press('ControlOrMeta+a');
+    await page.keyboard.type('Better words.');
+    await answer.getByText(/^Better words\.$/).waitFor();
+    // What cannot be read as a number is said at once, and not what can.
+    const depths = page.locator('.answer-number');
+    await depths.nth(0).click();
+    await page.keyboard.type('two');
+    await page.locator('.answer-unreadable').waitFor();
+    await page.keyboard.press('ControlOrMeta+a');
+    await page.keyboard.type('１２０ cm');
+    await page.locator('.answer-unreadable').waitFor({ state: 'detached' });
+    await page.locator('.ProseMirror').getByText('Give the depths').click();
+    await page.keyboard.type('x');
+    await sees(page, 'The page’s own text stays as it is.');
+    await saved(page);
+    expect(await page.locator('.ProseMirror').innerText()).toContain('Give the depths along');
+  });
+
   it('gets back the words that came too late, because the copy was handed in elsewhere', async () => {
     const { page, context } = await stage.enter('june.hesper');
     await page.getByRole('link', { name: 'Harbour sketch' }).click();
@@ -256,5 +318,129 @@ describe('a student at her copy', () => {
     await teacher.getByRole('button', { name: 'Pellworm, Jan, Harbour sketch: handed in' }).click();
     await teacher.getByRole('link', { name: 'Open copy' }).waitFor();
     await page.getByRole('button', { name: 'Take back' }).waitFor({ state: 'detached' });
+  });
+});
+
+describe('the editor of a page', () => {
+  it('changes and takes off what it put on: lists, cells, links, formulas, choices, code', async () => {
+    const { page } = await stage.enter('tamsin.orrey');
+    await beginOriginal(page, 'All of it');
+    const text = page.locator('.ProseMirror').first();
+    const button = (name: string) => page.getByRole('button', { name, exact: true });
+    // The editor gives itself its selection back a moment after its focus.
+    const close = async (how: string) => {
+      await button(how).click();
+      await page.getByRole('dialog').waitFor({ state: 'detached' });
+      await expect(text.evaluate((it) => it === document.activeElement)).resolves.toBe(true);
+      await page.waitForTimeout(50);
+    };
+    await page.keyboard.type('- one');
+    await page.keyboard.press('Enter');
+    await page.keyboard.type('two');
+    await text.locator('ul li').nth(1).waitFor();
+    await button('Numbered list').click();
+    await text.locator('ol li').nth(1).waitFor();
+    await button('Numbered list').click();
+    await text.locator('ol li').nth(1).waitFor({ state: 'detached' });
+
+    await selectWords(page, 'two');
+    await button('Link').click();
+    await page.getByLabel('Where it leads').fill('tides.example/two');
+    await close('Insert');
+    await text.locator('a[href="https://tides.example/two"]').waitFor();
+    await button('Link').click();
+    expect(await page.getByLabel('Where it leads').inputValue()).toBe('https://tides.example/two');
+    await page.getByLabel('Where it leads').fill('javascript:alert(1)');
+    await button('Save').click();
+    await sees(page, 'A link begins with https://');
+    await page.getByLabel('Where it leads').fill('https://tides.example/2');
+    await close('Save');
+    await text.locator('a[href="https://tides.example/2"]').waitFor();
+    await button('Link').click();
+    await close('Remove link');
+    await text.locator('a').waitFor({ state: 'detached' });
+
+    await text.getByText('two').click();
+    await page.keyboard.press('End');
+    await page.keyboard.press('Enter');
+    await button('Formula').click();
+    await page.getByLabel('In TeX').fill('h^2');
+    await close('Insert');
+    await text.locator('.formula').click();
+    await button('Formula').click();
+    expect(await page.getByLabel('In TeX').inputValue()).toBe('h^2');
+    await page.getByLabel('In TeX').fill('h^3');
+    await close('Save');
+    await text.locator('.formula annotation', { hasText: 'h^3' }).waitFor({ state: 'attached' });
+
+    await page.keyboard.press('End');
+    await page.keyboard.press('Enter');
+    await page.keyboard.type('```');
+    await page.keyboard.type('10 PRINT');
+    await page.keyboard.press('Enter');
+    await page.keyboard.type('20 GOTO 10');
+    await text.locator('pre', { hasText: '20 GOTO 10' }).waitFor();
+    expect(await text.locator('pre').count()).toBe(1);
+    await button('Code lines').click();
+    await text.locator('pre').waitFor({ state: 'detached' });
+
+    await page.keyboard.press('End');
+    await page.keyboard.press('Enter');
+    await button('Table').click();
+    const rows = text.locator('tr');
+    await rows.nth(2).waitFor();
+    await text.locator('td').first().click();
+    await button('Row above').click();
+    await rows.nth(3).waitFor();
+    await button('Column left').click();
+    await expect.poll(() => rows.nth(1).locator('td').count()).toBe(4);
+    expect(await button('Merge cells').isDisabled()).toBe(true);
+    await text.locator('td').first().click();
+    await page.keyboard.press('Shift+ArrowRight');
+    await button('Merge cells').click();
+    await text.locator('td[colspan="2"]').waitFor();
+    await button('Split cell').click();
+    await text.locator('td[colspan="2"]').waitFor({ state: 'detached' });
+    await button('Remove table').click();
+    await text.locator('table').waitFor({ state: 'detached' });
+
+    await button('A place for an answer').click();
+    await button('One of several choices').click();
+    const right = page.getByRole('group', { name: 'The right one' });
+    await right.getByRole('radio').nth(1).check();
+    await sees(page, 'key set');
+    await button('Clear the key').click();
+    await page.getByText('key set').waitFor({ state: 'detached' });
+    await button('Remove the choice second choice').click();
+    await expect.poll(() => right.getByRole('radio').count()).toBe(1);
+    await saved(page);
+  });
+
+  it('sizes and describes a picture', async () => {
+    const { page } = await stage.enter('tamsin.orrey');
+    await beginOriginal(page, 'With a picture');
+    const light = { name: 'light.png', mimeType: 'image/png', buffer: PIXEL };
+    await page.getByLabel('Choose a picture').setInputFiles(light);
+    const picture = page.locator('.ProseMirror img');
+    await picture.click();
+    await page.getByRole('button', { name: 'Size and description' }).click();
+    await page.getByLabel('What it shows').fill('A “light” on a rock');
+    await page.getByText('25 %', { exact: true }).click();
+    await page.getByRole('button', { name: 'Save', exact: true }).click();
+    await page.locator('img[alt="A “light” on a rock"][data-width="25"]').waitFor();
+    await saved(page);
+  });
+
+  it('says who else is in a page of a class', async () => {
+    const { page: ada } = await stage.enter('ada.fennick');
+    const { page: dayo } = await stage.enter('dayo.lomax');
+    for (const page of [ada, dayo]) {
+      await page.getByRole('link', { name: '8C Coast & Chart', exact: true }).click();
+      await page.getByRole('link', { name: 'Words we found' }).click();
+    }
+    await sees(ada, 'Also here: Dayo Lomax');
+    await sees(dayo, 'Also here: Ada Fennick');
+    await dayo.getByRole('link', { name: 'My work' }).click();
+    await ada.getByText('Also here').waitFor({ state: 'detached' });
   });
 });

@@ -1,12 +1,8 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { findClass } from '../../src/lib/server/access/relation';
-import { beginClass } from '../../src/lib/server/class/begin-class';
-import {
-  beginBuild,
-  buildClass,
-  readBuild,
-  readSource,
-} from '../../src/lib/server/class/build-class';
+import { beginClasses } from '../../src/lib/server/class/begin-classes';
+import { beginBuild, buildClass, readBuild } from '../../src/lib/server/class/build-class';
+import { readSource } from '../../src/lib/server/class/build-source';
 import { readMailbox } from '../../src/lib/server/message/messages';
 import {
   closeClass,
@@ -55,8 +51,8 @@ const newClass = async (name: string) => {
     .where('school_id', '=', school.id)
     .executeTakeFirstOrThrow();
   const lead = { id: school.teacher, school_id: school.id };
-  const id = await beginClass(test.app.db, await ofTeacher(test.app.db, lead.id), {
-    name,
+  const [id = ''] = await beginClasses(test.app.db, await ofTeacher(test.app.db, lead.id), {
+    names: [name],
     course: school.course,
     term: term.id,
   });
@@ -70,10 +66,16 @@ const everything = (destination: 'shelf' | 'leave' = 'shelf') => ({
     readings: destination,
     originals: 'cupboard' as const,
   })),
+  assignments: [],
+  rules: false,
   sections: [],
-  by: school.teacher,
   source: { course: school.course },
 });
+const target = async () => {
+  const found = await findClass(test.app.db, school.teacher, school.class);
+  if (!found) throw new Error('no class');
+  return found.thing;
+};
 const until = async (done: () => Promise<boolean>) => {
   while (!(await done())) await new Promise((resolve) => setTimeout(resolve, 50));
 };
@@ -87,7 +89,7 @@ describe('a class that is built', () => {
   it('holds what was chosen and nothing else, with progress, and says when it is done', async () => {
     const klass = await newClass('8Z');
     const first = units[0] ?? '';
-    await beginBuild(test.app, await inClass(test.app.db, klass.id), {
+    await beginBuild(test.app, [await inClass(test.app.db, klass.id)], {
       ...everything(),
       units: [{ id: first, readings: 'worktable', originals: 'leave' }],
     });
@@ -106,9 +108,9 @@ describe('a class that is built', () => {
 
   it('has no page twice and none missing, however often the job is interrupted and begun again', async () => {
     const klass = await newClass('8Y');
-    const { build } = await beginBuild(
+    const [build = ''] = await beginBuild(
       test.app,
-      await inClass(test.app.db, klass.id),
+      [await inClass(test.app.db, klass.id)],
       everything(),
     );
     // The queue's own run, two more at once, and one after all is done.
@@ -123,8 +125,8 @@ describe('a class that is built', () => {
   it('is not built twice at once', async () => {
     const klass = await newClass('8X');
     const twice = await Promise.allSettled([
-      beginBuild(test.app, await inClass(test.app.db, klass.id), everything()),
-      beginBuild(test.app, await inClass(test.app.db, klass.id), everything()),
+      beginBuild(test.app, [await inClass(test.app.db, klass.id)], everything()),
+      beginBuild(test.app, [await inClass(test.app.db, klass.id)], everything()),
     ]);
     expect(twice.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected']);
     await until(async () => (await readBuild(test.app.db, klass.id))?.finished_at !== null);
@@ -151,7 +153,7 @@ describe('a class that is built', () => {
     const klass = await newClass('8W');
     const spec = { ...everything(), source: { class: was.id } };
     spec.units = [{ id: null, readings: 'shelf', originals: 'cupboard' }];
-    await beginBuild(test.app, await inClass(test.app.db, klass.id), spec);
+    await beginBuild(test.app, [await inClass(test.app.db, klass.id)], spec);
     await until(async () => (await readBuild(test.app.db, klass.id))?.finished_at !== null);
     const [copy] = await readListedPages(test.app.db, { class: klass.id });
     expect(copy).toMatchObject({ title: 'Key', area: 'cupboard', from: page });
@@ -160,20 +162,31 @@ describe('a class that is built', () => {
 
   it('comes only from what its builder may use', async () => {
     await expect(
-      readSource(test.app, (await ofTeacher(test.app.db, school.stranger)).person, {
-        course: school.course,
-      }),
+      readSource(
+        test.app,
+        (await ofTeacher(test.app.db, school.stranger)).person,
+        {
+          course: school.course,
+        },
+        await target(),
+      ),
     ).rejects.toMatchObject({ status: 404 });
     await expect(
-      readSource(test.app, (await ofTeacher(test.app.db, school.marker)).person, {
-        class: school.class,
-      }),
+      readSource(
+        test.app,
+        (await ofTeacher(test.app.db, school.marker)).person,
+        {
+          class: school.class,
+        },
+        await target(),
+      ),
     ).rejects.toMatchObject({ status: 403 });
     await shareAs(test.app, school.teacher, school.course, school.stranger, 'use');
     const source = await readSource(
       test.app,
       (await ofTeacher(test.app.db, school.stranger)).person,
       { course: school.course },
+      await target(),
     );
     expect(source.pages).toHaveLength(120);
   });

@@ -3,7 +3,7 @@ import { findCourse } from '../../src/lib/server/access/relation';
 import { copyPages } from '../../src/lib/server/course/copy-pages';
 import { saveCodes, readCodes, readTagged, tag } from '../../src/lib/server/course/codes';
 import { beginRubric } from '../../src/lib/server/course/rubrics';
-import { readNotes, settleNote, writeNote } from '../../src/lib/server/course/notes';
+import { readNotes, readPageNotes, settleNote, writeNote } from '../../src/lib/server/course/notes';
 import { pastePages } from '../../src/lib/server/course/paste-pages';
 import { readKeys, writeKey } from '../../src/lib/server/course/answer-keys';
 import {
@@ -150,17 +150,25 @@ describe('a course', () => {
     await expect(
       writeNote(app.db, await inCourse(app.db, await otherCourse()), note),
     ).rejects.toMatchObject({ status: 404 });
-    await inTransaction(app.db, (tx) =>
-      copyPages(app.memory, tx, {
-        school: school.id,
-        pages: [page],
-        unit: null,
-        at,
-        in: { kind: 'class page', class: school.class, area: 'cupboard' },
-      }),
-    );
+    /** Carries a page into a class. @returns the page there */
+    const carry = async (from: string, into: string) => {
+      await inTransaction(app.db, (tx) =>
+        copyPages(app.memory, tx, {
+          school: school.id,
+          pages: [from],
+          unit: null,
+          at,
+          in: { kind: 'class page', class: into, area: 'cupboard' },
+        }),
+      );
+      const pages = await readListedPages(app.db, { class: into });
+      return pages.find((one) => one.from === from)?.id ?? '';
+    };
+    const carried = await carry(page, school.otherClass);
+    const again = await carry(carried, school.class);
     const seen = await readNotes(app.db, { class: school.class }, school.teacher);
-    expect(seen.map(({ text, about }) => [text, about])).toEqual([['Shorter next time.', page]]);
+    expect(seen.map(({ text, about }) => [text, about])).toEqual([['Shorter next time.', again]]);
+    expect(await readPageNotes(app.db, [again], school.teacher)).toEqual(seen);
     await settleNote(app.db, grant, seen[0]?.id ?? '');
     expect(await readNotes(app.db, { class: school.class }, school.teacher)).toEqual([]);
   });

@@ -37,7 +37,7 @@ describe('the demo', () => {
     await loadDemo(first.app, NOW);
     await loadDemo(second.app, NOW);
     const kept = await contents(first.app);
-    expect(kept).toHaveLength((24 + 25 + 22) * 5 + 6 + 1);
+    expect(kept).toHaveLength((24 + 25 + 22) * 5 + 6 + 1 + 21 * 4);
     expect(await contents(second.app)).toEqual(kept);
     await rebuildKept(first.app.db);
     expect(await contents(first.app)).toEqual(kept);
@@ -48,6 +48,7 @@ describe('the demo', () => {
       .selectFrom('class')
       .select('id')
       .where('name', '=', '8C')
+      .where('archived_at', 'is', null)
       .executeTakeFirstOrThrow();
     const teacher = await first.app.db
       .selectFrom('person')
@@ -70,6 +71,24 @@ describe('the demo', () => {
     expect(
       copies.every(({ facts }) => (facts.written ?? 0) < NOW && (facts.handedIn ?? 0) < NOW),
     ).toBe(true);
+  });
+
+  it('has 8C of last year, archived, with what came back in it and an archive to download', async () => {
+    const klass = await first.app.db
+      .selectFrom('class')
+      .select(['id', 'read_until'])
+      .where('archived_at', 'is not', null)
+      .executeTakeFirstOrThrow();
+    const copies = await readCopies(first.app.db, { class: klass.id }, '');
+    const back = copies.filter((copy) => stateOf(copy.facts) === 'handed back');
+    expect([copies.length, back.length]).toEqual([84, 80]);
+    const archive = await first.app.db
+      .selectFrom('archive')
+      .select(['name', 'fault'])
+      .where('class_id', '=', klass.id)
+      .where('finished_at', 'is not', null)
+      .execute();
+    expect(archive).toEqual([{ name: '8C Coast & Chart, Autumn term 2026.zip', fault: null }]);
   });
 
   it('was written in sittings, and each page can be made again from its steps', async () => {

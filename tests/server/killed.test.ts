@@ -59,7 +59,7 @@ describe('a server that is killed while forty write', () => {
     await server.kill();
     await steps.letGo();
     const acknowledged = sessions.map(({ version }) => version);
-    await settled(() => sessions.some(({ save }) => save === 'waiting'));
+    await settled(() => sessions.some(({ save }) => save === 'away'));
     await server.up();
     const returned = performance.now();
     await settled(() => sessions.every(({ version }, i) => version > (acknowledged[i] ?? 0)));

@@ -406,7 +406,9 @@ describe('units that are brought from a class', () => {
       school.teacher,
       school.otherClass,
     );
-    const { build } = await beginBuild(test.app, into, {
+    const [build = ''] = await beginBuild(test.app, [into], {
+      assignments: [],
+      rules: false,
       source: { class: school.class },
       sections: [],
       units: [{ id: null, readings: 'shelf', originals: 'worktable' }],

@@ -198,6 +198,7 @@ export async function fullClass(app: App): Promise<FullClass> {
     .values([
       { school_id: school.id, unit_id: unit, text: 'PRIVATE-NOTE shorter', made_by: teacher },
       { school_id: school.id, course_id: course, text: 'PRIVATE-NOTE course', made_by: teacher },
+      { school_id: school.id, page_id: task.original, text: 'PRIVATE-NOTE page', made_by: teacher },
     ])
     .execute();
   await db

@@ -49,6 +49,7 @@
     nudge: 'nudge',
     due: 'coming',
     draft: 'coming',
+    drafts: 'coming',
   } as const;
   const BUTTONS = {
     answer: 'Mark',
@@ -57,6 +58,7 @@
     nudge: 'See who',
     due: 'Open',
     draft: 'Finish',
+    drafts: 'See them',
   };
   const inTotal = ({ places }: DeskLine) => places.reduce((sum, { count }) => sum + count, 0);
 
@@ -77,6 +79,8 @@
         return `${line.title} is due`;
       case 'draft':
         return `${line.title} ${line.places[0]?.since === null ? 'is a draft' : 'goes out'}`;
+      case 'drafts':
+        return `${n} assignments are drafts`;
     }
   }
   function leadsTo(line: DeskLine, { class: { id }, copy }: DeskPlace): string {
@@ -92,11 +96,14 @@
         return `/classes/${id}`;
       case 'draft':
         return `/classes/${id}/hand-out?draft=${line.id}`;
+      case 'drafts':
+        return `/classes/${id}/hand-out`;
     }
   }
   /** What stands behind the name of a class. */
   function sayPlace(line: DeskLine, { count, since }: DeskPlace): string {
-    const several = line.places.length > 1 && ['answer', 'emptied', 'nudge'].includes(line.kind);
+    const several =
+      line.places.length > 1 && ['answer', 'emptied', 'nudge', 'drafts'].includes(line.kind);
     const time = since === null ? '' : when(since, clock.now, desk.timeZone);
     const says = {
       answer: `waiting since ${time}`,
@@ -105,6 +112,7 @@
       nudge: `due ${time}`,
       due: time,
       draft: time,
+      drafts: time,
     };
     return [several ? String(count) : '', time && says[line.kind]].filter(Boolean).join(', ');
   }

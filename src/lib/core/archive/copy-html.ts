@@ -36,7 +36,7 @@ export interface ArchivedPage {
   /** What happened to it. */
   record: readonly { at: number; says: string }[];
   /** Versions that were kept and are not how it stands now. */
-  versions: readonly { says: string; at: number; page: Node }[];
+  earlier: readonly { says: string; at: number; page: Node }[];
 }
 
 const paragraphs = (text: string): string => escape(text).replaceAll('\n', '<br>');
@@ -110,7 +110,7 @@ export function archivedHtml(
       ),
       section(
         'Kept versions',
-        copy.versions.map(
+        copy.earlier.map(
           ({ says, at, page }) =>
             `<details><summary>${escape(says)}, ${sayTimeOfYear(at, zone)}</summary>${pageHtml(page, pictureAt)}</details>`,
         ),

@@ -133,7 +133,7 @@ describe('a copy in an archive', () => {
         { quote: 'wreck', comments: [{ by: 'Ms Orrey', at: 0, text: 'Which one?', kind: 'said' }] },
       ],
       record: [{ at: 0, says: 'handed in' }],
-      versions: [{ says: 'handed in', at: 0, page: page(paragraph(text('then'))) }],
+      earlier: [{ says: 'handed in', at: 0, page: page(paragraph(text('then'))) }],
     },
     'Europe/Dublin',
     () => '',

@@ -1,5 +1,6 @@
 import katex from 'katex';
 import type { DOMOutputSpec, Fragment, Mark, Node } from 'prosemirror-model';
+import { widthOf } from '../page/schema';
 import { escape } from './html';
 
 /** Where a picture of the page lies, as the value of `src`. @param hash by which pages name it */
@@ -44,7 +45,7 @@ function nodeHtml(node: Node, pictureAt: PictureAt, parent: Node | null): string
   if (name === 'formula')
     return katex.renderToString(String(node.attrs.tex), { output: 'mathml', throwOnError: false });
   if (name === 'picture')
-    return `<p><img src="${escape(pictureAt(String(node.attrs.file)))}" alt="${escape(String(node.attrs.alt))}"></p>`;
+    return `<p>${specHtml(['img', { src: pictureAt(String(node.attrs.file)), alt: node.attrs.alt, style: widthOf(node).style }], '')}</p>`;
   const inside = fragmentHtml(node.content, pictureAt, node);
   if (name === 'choice') {
     const [chosen, other] = SIGNS[parent?.attrs.several ? 'true' : 'false'];

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readLocalTime, writeLocalTime } from './local-time';
 import { lessonsAfter, type Timetable } from './lessons';
-import { placeInTerm, timeInTerm } from './term-place';
+import { TermLessons } from './term-place';
 
 const DUBLIN = 'Europe/Dublin';
 /** Mondays and Thursdays, with a week off. */
@@ -27,8 +27,7 @@ const next: Timetable = {
 };
 const at = (local: string) => readLocalTime(local, DUBLIN) ?? NaN;
 const moved = (local: string, to = next) => {
-  const place = placeInTerm(autumn, at(local));
-  const time = place && timeInTerm(to, place);
+  const time = new TermLessons(to).counterpart(new TermLessons(autumn), at(local));
   return time === null ? null : writeLocalTime(time, DUBLIN);
 };
 
@@ -58,8 +57,14 @@ describe('a time that is moved to another term', () => {
 
   it('counts holidays where the new calendar has them', () => {
     // Thursday 22 October is the 15th lesson, and Monday 2 November, after the week off, the 16th.
-    expect(placeInTerm(autumn, at('2026-10-22T14:50'))).toEqual({ kind: 'at the end', nth: 15 });
-    expect(placeInTerm(autumn, at('2026-11-02T09:50'))).toEqual({ kind: 'at the end', nth: 16 });
+    expect(new TermLessons(autumn).placeOf(at('2026-10-22T14:50'))).toEqual({
+      kind: 'at the end',
+      nth: 15,
+    });
+    expect(new TermLessons(autumn).placeOf(at('2026-11-02T09:50'))).toEqual({
+      kind: 'at the end',
+      nth: 16,
+    });
   });
 
   it('ends no later than its lesson', () => {
@@ -70,11 +75,11 @@ describe('a time that is moved to another term', () => {
   it('comes back to where it was in its own term', () => {
     const first = at('2026-09-03T14:00');
     const last = at('2026-12-18T23:59');
+    const term = new TermLessons(autumn);
     fc.assert(
       fc.property(fc.integer({ min: first / 60_000, max: last / 60_000 }), (minutes) => {
         const time = minutes * 60_000;
-        const place = placeInTerm(autumn, time);
-        const back = place && timeInTerm(autumn, place);
+        const back = term.counterpart(term, time);
         // The hour that the clock shows twice, as the clock shows it.
         expect(back && writeLocalTime(back, DUBLIN)).toBe(writeLocalTime(time, DUBLIN));
       }),

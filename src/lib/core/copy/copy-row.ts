@@ -43,8 +43,7 @@ export function asStudentSees(copy: CopyRow, student: string): CopyRow {
     ...copy,
     score: null,
     points,
-    // The headcount is the staff's.
-    loss: null,
+    // What the staff make of a loss is theirs.
     lossAccepted: null,
     // Whether the others have opened what they share is for the staff, too.
     openers: copy.openers.filter((id) => id === student),

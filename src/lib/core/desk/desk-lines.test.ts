@@ -181,6 +181,26 @@ describe('the desk', () => {
     ]);
   });
 
+  it('has one line for all drafts, when they are many', () => {
+    const [one, two] = ['8A', '8B'].map((name) => ({ id: name, name, title: 'Coasts' }));
+    const draft = (id: string, klass: typeof one, more: Partial<DeskDraft> = {}): DeskDraft[] =>
+      klass ? [{ id, title: id, class: klass, goesOut: null, fault: null, ...more }] : [];
+    const three = [...draft('a', one), ...draft('b', one), ...draft('c', two)];
+    const planned = draft('p', one, { goesOut: NOW + 5 });
+    expect(linesOf([], [...three, ...planned]).map(({ kind }) => kind)).toEqual(
+      Array.from({ length: 4 }, () => 'draft'),
+    );
+    const lines = linesOf([], [...three, ...planned, ...draft('d', two)]);
+    expect(lines.map(({ kind, id }) => [kind, id])).toEqual([
+      ['draft', 'p'],
+      ['drafts', 'drafts'],
+    ]);
+    expect(lines[1]?.places.map((place) => [place.class.name, place.count])).toEqual([
+      ['8A', 2],
+      ['8B', 2],
+    ]);
+  });
+
   it('is empty where there is nothing', () => {
     expect(linesOf([])).toEqual([]);
   });

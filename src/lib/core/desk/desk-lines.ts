@@ -82,6 +82,8 @@ export type DeskLine = { id: string; title: string; places: readonly DeskPlace[]
   | { kind: 'nudge'; overdue: boolean }
   | { kind: 'due' }
   | { kind: 'draft'; fault: string | null }
+  /** Several that wait for nothing but somebody to finish them. */
+  | { kind: 'drafts' }
 );
 
 const oldestFirst = (a: number | null, b: number | null) => (a ?? Infinity) - (b ?? Infinity);
@@ -106,6 +108,8 @@ function notBegun(copies: readonly DeskCopy[], now: number) {
   });
 }
 
+/** So many drafts have a line of their own. */
+const MOST_DRAFTS = 3;
 /** So many people are named in a line. */
 const MOST_NAMES = 3;
 
@@ -201,7 +205,18 @@ export function deskLines(
     const klass = classes.get(id);
     if (klass) mend.set(id, lackingLine(klass, theirs, names));
   }
-  for (const { id, title, class: klass, goesOut, fault } of drafts)
+  const resting = drafts.filter(({ goesOut, fault }) => goesOut === null && fault === null);
+  const together = resting.length > MOST_DRAFTS ? resting : [];
+  for (const { class: klass } of together) {
+    const places = coming.get('drafts')?.places ?? [];
+    const here = places.find((place) => place.class.id === klass.id);
+    const others = places.filter((place) => place !== here);
+    const place = { class: klass, count: (here?.count ?? 0) + 1, since: null, copy: null };
+    coming.set('drafts', { kind: 'drafts', id: 'drafts', title: '', places: [...others, place] });
+  }
+  for (const { id, title, class: klass, goesOut, fault } of drafts.filter(
+    (draft) => !together.includes(draft),
+  ))
     add(coming, {
       kind: 'draft',
       id,

@@ -31,8 +31,11 @@ describe('a file of delimited text', () => {
   });
 
   it('says on which line each row begins', () => {
-    const read = readCsv('a,b\n\n"x\ny",2\n3,4\n');
-    expect('rows' in read && read.rows.map(({ line }) => line)).toEqual([1, 3, 5]);
+    for (const end of ['\n', '\r\n', '\r']) {
+      const file = ['a,b', '', '"x', 'y",2', '3,4', '"q', 'q', 'q",5', '6,7', ''].join(end);
+      const read = readCsv(file);
+      expect('rows' in read && read.rows.map(({ line }) => line)).toEqual([1, 3, 5, 6, 9]);
+    }
   });
 
   it('says where it breaks', () => {

@@ -48,10 +48,14 @@ export function readCsv(text: string): CsvRead {
       },
     });
     let last = 0;
+    // Within quotes the parser counts a line break of two characters as two lines.
+    let twice = 0;
     const rows = records.map((fields, index): CsvRow => {
       // The parser says on which line a row ends; quoted line breaks may have begun it earlier.
-      const end = ends[index] ?? last + 1;
-      const breaks = fields.join('').match(/\r\n?|\n/g)?.length ?? 0;
+      const text = fields.join('');
+      twice += text.match(/\r\n/g)?.length ?? 0;
+      const end = (ends[index] ?? last + 1) - twice;
+      const breaks = text.match(/\r\n?|\n/g)?.length ?? 0;
       const line = Math.max(last + 1, end - breaks);
       last = end;
       return { line, fields };

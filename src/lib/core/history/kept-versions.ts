@@ -1,6 +1,12 @@
 /** Why a version is kept. */
 type KeptCause =
-  'handed out' | 'handed in' | 'handed back' | 'before putting back' | 'replaced' | 'named';
+  | 'begun'
+  | 'handed out'
+  | 'handed in'
+  | 'handed back'
+  | 'before putting back'
+  | 'replaced'
+  | 'named';
 
 /** A version that has a cause or a name. */
 export interface KeptVersion {
@@ -10,7 +16,7 @@ export interface KeptVersion {
   cause: KeptCause;
   /** Who did what it is kept for; null where nobody in particular did. */
   by: string | null;
-  /** Of a named one. */
+  /** Of a named one; of an original that was handed out, what and to whom. */
   name: string;
 }
 
@@ -24,17 +30,29 @@ export interface HistoryEvent {
   note: string;
 }
 
+/** How long a page is there. Instants in epoch milliseconds. */
+interface Life {
+  /** When a copy was handed out, or any other page was begun. */
+  made: number;
+  begins: 'handed out' | 'begun';
+  /** When the students of a copy were given something else. */
+  replaced: number | null;
+  /** The newest version. */
+  version: number;
+}
+
 /**
  * The kept versions of a page, oldest first.
- * @param made when it was handed out, @param replaced when its students were given something else, in epoch milliseconds
- * @param version the newest one
+ * @param handedOut of an original
  */
 export function keptVersions(
   events: readonly HistoryEvent[],
-  { made, replaced, version }: { made: number; replaced: number | null; version: number },
+  { made, begins, replaced, version }: Life,
+  handedOut: readonly Pick<KeptVersion, 'version' | 'at' | 'name'>[] = [],
 ): KeptVersion[] {
   const kept: KeptVersion[] = [
-    { version: 0, at: made, cause: 'handed out', by: null, name: '' },
+    { version: 0, at: made, cause: begins, by: null, name: '' },
+    ...handedOut.map((one): KeptVersion => ({ ...one, cause: 'handed out', by: null })),
     ...events.flatMap(({ kind, at, person, version, note }): KeptVersion[] => {
       switch (kind) {
         case 'handed in':
@@ -63,6 +81,8 @@ export function sayKept({ cause, name }: KeptVersion): string {
       return 'before another page was given';
     case 'before putting back':
       return 'before it was put back';
+    case 'handed out':
+      return name ? `handed out: ${name}` : cause;
     default:
       return cause;
   }

@@ -50,22 +50,40 @@ function moved(step: Step, over: Mapping, follows: boolean): Step | null {
 /**
  * Undoes steps, applies those of others, and does the steps again where they still have a place: prosemirror-collab's
  * rebasing, with typing kept together. Server and client run this same function, so both end at the same page.
- * @returns the steps that have a place, in their order
+ * @param refused the place of one among them that is not done again
+ * @returns the steps that have a place, in their order, each with its place among `steps`
  */
+export function rebaseWithout<Origin>(
+  steps: readonly WaitingStep<Origin>[],
+  over: readonly Step[],
+  transform: Transform,
+  refused: number | null,
+): { no: number; waiting: WaitingStep<Origin> }[] {
+  const rebased = rebaseSteps(
+    steps.map((waiting, no) => ({
+      step: {
+        map: (mapping: Mapping) =>
+          no === refused ? null : moved(waiting.step, mapping, waiting.follows),
+      },
+      inverted: waiting.inverted,
+      origin: { no, waiting },
+    })),
+    over,
+    transform,
+  );
+  return rebased.map(({ step, inverted, origin }) => ({
+    no: origin.no,
+    waiting: { ...origin.waiting, step, inverted },
+  }));
+}
+
+/** The same with all of them. */
 export const rebase = <Origin>(
   steps: readonly WaitingStep<Origin>[],
   over: readonly Step[],
   transform: Transform,
 ): WaitingStep<Origin>[] =>
-  rebaseSteps(
-    steps.map((waiting) => ({
-      step: { map: (mapping: Mapping) => moved(waiting.step, mapping, waiting.follows) },
-      inverted: waiting.inverted,
-      origin: waiting,
-    })),
-    over,
-    transform,
-  ).map(({ step, inverted, origin }) => ({ ...origin, step, inverted }));
+  rebaseWithout(steps, over, transform, null).map(({ waiting }) => waiting);
 
 /** Splits the log into runs of one client's own steps and of other people's. */
 function runsOf(news: readonly LoggedStep[], client: string) {

@@ -6,7 +6,7 @@ import {
   type Transaction,
 } from 'prosemirror-state';
 import { ReplaceStep, type Step } from 'prosemirror-transform';
-import { rebase, type WaitingStep } from './rebase';
+import { rebase, rebaseWithout, type WaitingStep } from './rebase';
 
 /** What an editor has not sent yet, on the version of the log that it knows. */
 interface Unsent {
@@ -63,6 +63,22 @@ export const versionOf = (state: EditorState): number => unsentOf(state).version
 /** What waits to be sent, in order. */
 export const unsentIn = (state: EditorState): readonly { step: Step; follows: boolean }[] =>
   unsentOf(state).waiting;
+
+/**
+ * Takes out the first step that waits, which the log refuses: what was done after it stays where it still has a place.
+ * @returns the change, and the steps that went with it, the refused one first
+ */
+export function dropFirst(state: EditorState): { change: Transaction; gone: Step[] } {
+  const { version, waiting } = unsentOf(state);
+  const { tr } = state;
+  const left = rebaseWithout(waiting, [], tr, 0);
+  const stays = new Set(left.map(({ no }) => no));
+  const next: Unsent = { version, waiting: left.map(({ waiting }) => waiting), end: null };
+  return {
+    change: tr.setMeta('rebased', waiting.length).setMeta('addToHistory', false).setMeta(key, next),
+    gone: waiting.filter((_, no) => !stays.has(no)).map(({ step }) => step),
+  };
+}
 
 /**
  * Takes in steps of the log.

@@ -19,6 +19,8 @@ export type News =
   | { kind: 'copy'; page: string; version: number; by: string; row: CopyRow }
   /** Something was said in the margin of a page. */
   | { kind: 'threads'; page: string; version: number }
+  /** Who may write in a page that several share has it open, or has left it. */
+  | { kind: 'here'; page: string; person: string; name: string; here: boolean }
   /** More of a class changed than rows can say: its views read it again. */
   | { kind: 'class'; class: string };
 

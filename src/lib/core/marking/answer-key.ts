@@ -10,6 +10,8 @@ export const AnswerKey = z.discriminatedUnion('kind', [
     value: number,
     tolerance: z.union([number, z.literal('')]),
     unit: z.string().max(40),
+    /** Whether a number in another unit of its kind is wrong, however much it comes to. */
+    onlyUnit: z.boolean().optional(),
   }),
   z.object({ kind: z.literal('choice'), right: z.array(z.string().max(40)).min(1).max(50) }),
 ]);

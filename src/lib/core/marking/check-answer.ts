@@ -1,6 +1,7 @@
 import Decimal from 'decimal.js';
 import { readNumber, type Part } from '../page/parts';
 import type { AnswerKey } from './answer-key';
+import { convert } from './units';
 
 export type Verdict = 'right' | 'wrong' | 'unreadable' | 'wrong unit';
 
@@ -10,14 +11,16 @@ const plain = (text: string) =>
 function checkNumber(answer: string, key: Extract<AnswerKey, { kind: 'number' }>): Verdict {
   const read = readNumber(answer);
   if (!read) return 'unreadable';
-  if (read.unit && key.unit && plain(read.unit) !== plain(key.unit)) return 'wrong unit';
-  const apart = new Decimal(read.digits).minus(key.value).abs();
+  const isOther = read.unit !== '' && key.unit !== '' && plain(read.unit) !== plain(key.unit);
+  const digits = isOther && !key.onlyUnit ? convert(read.digits, read.unit, key.unit) : read.digits;
+  if (digits === null || (isOther && key.onlyUnit)) return 'wrong unit';
+  const apart = new Decimal(digits).minus(key.value).abs();
   return apart.lte(key.tolerance || '0') ? 'right' : 'wrong';
 }
 
 /**
  * Checks one answer against its key. A number is right within its tolerance, both ends included; a unit may be left
- * out, but not be another; a text is compared without regard to case and spacing; a choice needs all and only the
+ * out, or be another of its kind unless the key wants this one; a text is compared without regard to case and spacing; a choice needs all and only the
  * right options.
  * @returns null where there is nothing to check: no answer, or a key of another kind
  */

@@ -60,9 +60,7 @@ describe('checking an answer', () => {
       risen = risen.plus(twelfth.times(twelfths));
       const shown = ['1.1', '1.7', '2.6', '3.5', '4.1', '4.4'][i] ?? '';
       expect(checkAnswer(part('number', shown), height(risen.toString()))).toBe('right');
-      expect(checkAnswer(part('number', `${shown} km`), height(risen.toString()))).toBe(
-        'wrong unit',
-      );
+      expect(checkAnswer(part('number', `${shown} km`), height(risen.toString()))).toBe('wrong');
     }
     expect(checkAnswer(part('number', '4.0'), height('4.1'))).toBe('wrong');
   });
@@ -72,6 +70,24 @@ describe('checking an answer', () => {
     expect(checkAnswer(part('number', '0,25 m'), height('0.3'))).toBe('right');
     expect(checkAnswer(part('number', '0.351'), height('0.3'))).toBe('wrong');
     expect(checkAnswer(part('number', 'about three'), height('0.3'))).toBe('unreadable');
+  });
+
+  it('takes another unit of its kind by what it comes to, unless the key wants this one', () => {
+    expect(checkAnswer(part('number', '260 cm'), height('2.6'))).toBe('right');
+    expect(checkAnswer(part('number', '265 cm'), height('2.6'))).toBe('right');
+    expect(checkAnswer(part('number', '266 cm'), height('2.6'))).toBe('wrong');
+    expect(checkAnswer(part('number', '2.6 kg'), height('2.6'))).toBe('wrong unit');
+    const only = { ...height('2.6'), onlyUnit: true } as AnswerKey;
+    expect(checkAnswer(part('number', '260 cm'), only)).toBe('wrong unit');
+    expect(checkAnswer(part('number', '2.6 M'), only)).toBe('right');
+  });
+
+  it('reads digits as people’s machines write them', () => {
+    expect(checkAnswer(part('number', '２．６ｍ'), height('2.6'))).toBe('right');
+    expect(checkAnswer(part('number', '\u200b2.6\u200d m'), height('2.6'))).toBe('right');
+    expect(checkAnswer(part('number', '26e-1'), height('2.6'))).toBe('right');
+    expect(checkAnswer(part('number', '1e1000'), height('2.6'))).toBe('unreadable');
+    expect(checkAnswer(part('number', '1e999'), height('2.6'))).toBe('wrong');
   });
 
   it('compares texts without regard to case and spacing', () => {

@@ -25,7 +25,14 @@ export const MessageFact = z.discriminatedUnion('kind', [
     /** Why it could not be; null when it was. */
     fault: z.string().nullable(),
   }),
-  z.object({ kind: z.literal('class built'), class: z.string(), pages: z.number() }),
+  z.object({
+    kind: z.literal('class built'),
+    class: z.string(),
+    pages: z.number(),
+    /** Drafts that came, and the titles of those whose due time has no counterpart. */
+    drafts: z.number().default(0),
+    undated: z.array(z.string()).default([]),
+  }),
   z.object({
     kind: z.literal('class staff'),
     class: z.string(),

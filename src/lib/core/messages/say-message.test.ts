@@ -60,7 +60,16 @@ const WORDS: [MessageFact, string, string][] = [
     'The archive could not be opened: 8C.zip',
     'A file is missing.',
   ],
-  [{ kind: 'class built', class: '8C', pages: 1 }, '8C is built', '1 page is in the class now.'],
+  [
+    { kind: 'class built', class: '8C', pages: 1, drafts: 0, undated: [] },
+    '8C is built',
+    '1 page is in the class now.',
+  ],
+  [
+    { kind: 'class built', class: '8C', pages: 4, drafts: 3, undated: ['Storm log', 'Tides'] },
+    '8C is built',
+    '4 pages are in the class now. 3 assignments are drafts. Without a due time, because there is no such lesson: Storm log and Tides.',
+  ],
   [
     { kind: 'class staff', class: '8C', becomes: 'marker', by: 'Ms Orrey' },
     'You are a marker of 8C now',

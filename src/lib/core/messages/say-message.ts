@@ -1,5 +1,6 @@
 import { sayDate, sayTime } from '../calendar/say-time';
 import { counted } from '../lists/counted';
+import { listed } from '../lists/listed';
 import type { MessageFact } from './message';
 
 const STAFF = { lead: 'a lead', 'co-teacher': 'a co-teacher', marker: 'a marker' };
@@ -60,7 +61,15 @@ export function sayMessage(fact: MessageFact, timeZone: string): { subject: stri
     case 'class built':
       return {
         subject: `${fact.class} is built`,
-        text: `${counted(fact.pages, 'page is', 'pages are')} in the class now.`,
+        text: [
+          `${counted(fact.pages, 'page is', 'pages are')} in the class now.`,
+          ...(fact.drafts > 0
+            ? [`${counted(fact.drafts, 'assignment is a draft', 'assignments are drafts')}.`]
+            : []),
+          ...(fact.undated.length > 0
+            ? [`Without a due time, because there is no such lesson: ${listed(fact.undated)}.`]
+            : []),
+        ].join(' '),
       };
     case 'class staff':
       return {

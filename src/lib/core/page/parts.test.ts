@@ -18,6 +18,20 @@ describe('parts of a page', () => {
     expect(doneMask(parts)).toBe('00000000');
   });
 
+  it('in a table with merged cells are named by the heads they stand under', () => {
+    const { table, table_row, table_cell, table_header, answer_number } = nodes;
+    const head = (text: string, attrs = {}) => table_header.create(attrs, paragraph(text));
+    const place = (id: string) => table_cell.create(null, answer_number.create({ id }));
+    const page = doc(
+      table.create(null, [
+        table_row.create(null, [head('tide'), head('water', { colspan: 2 })]),
+        table_row.create(null, [head('spring', { rowspan: 2 }), place('a'), place('b')]),
+        table_row.create(null, [place('c'), place('d')]),
+      ]),
+    );
+    expect(partsOf(page).map(({ label }) => label)).toEqual(Array(4).fill('spring · water'));
+  });
+
   it('are done when answered, a long writing at three quarters of its aim', () => {
     const writing = (words: number) =>
       nodes.answer_writing.create({ id: 'w', aim: 40 }, paragraph('word '.repeat(words)));

@@ -1,4 +1,5 @@
 import type { Node } from 'prosemirror-model';
+import { TableMap } from 'prosemirror-tables';
 import { isAnswer } from './schema';
 
 type PartKind = 'short' | 'number' | 'choice' | 'writing';
@@ -32,14 +33,23 @@ const enoughWords = (words: number, aim: number): boolean => words >= Math.max(1
 /** What is longer is no number, however many digits it has. */
 const LONGEST_NUMBER = 200;
 
-/** Reads "2.6", "2,6", "−1.5" or "2.6 m"; null when it is no number. `unit` is what follows the digits. */
+/**
+ * Reads "2.6", "2,6", "−1.5", "1.2e3" or "2.6 m", also in full-width digits (Unicode's NFKC) and between signs that nobody
+ * sees; null when it is no number. `unit` is what follows the digits.
+ */
 export function readNumber(text: string): { digits: string; unit: string } | null {
   // The pattern tries places again where spaces meet: on a short text that costs nothing.
   if (text.length > LONGEST_NUMBER) return null;
-  const match = /^\s*([-+−]?\d[\d\s']*(?:[.,]\d+)?|[-+−]?[.,]\d+)\s*(\S.*)?$/.exec(text);
-  if (!match?.[1]) return null;
-  const digits = match[1].replace('−', '-').replace(/[\s']/g, '').replace(',', '.');
-  return { digits, unit: match[2]?.trim() ?? '' };
+  const plain = text.normalize('NFKC').replace(/\p{Cf}/gu, '');
+  const match =
+    /^\s*((?:[-+−]?\d[\d\s']*(?:[.,]\d+)?|[-+−]?[.,]\d+)(?:[eE][-+−]?\d{1,3}(?!\d))?)\s*(\S.*)?$/.exec(
+      plain,
+    );
+  const unit = match?.[2]?.trim() ?? '';
+  // A power of ten that nobody means, or digits that go on.
+  if (!match?.[1] || /^[eE][-+−]?\d|^[\d.,]/.test(unit)) return null;
+  const digits = match[1].replaceAll('−', '-').replace(/[\s']/g, '').replace(',', '.');
+  return { digits, unit };
 }
 
 function read(node: Node): Pick<Part, 'kind' | 'done' | 'answer' | 'detail'> {
@@ -68,14 +78,22 @@ function read(node: Node): Pick<Part, 'kind' | 'done' | 'answer' | 'detail'> {
   return { kind: 'short', done: answer !== '', answer, detail: answer };
 }
 
-/** The headings of a cell's row and column: "height, m · 3". */
-function cellLabel(table: Node, row: number, column: number): string {
-  const rowHead = table.child(row).firstChild;
-  const columnHead = table.firstChild?.maybeChild(column);
-  const texts = [column > 0 && rowHead, row > 0 && columnHead].map((cell) =>
-    cell ? textOf(cell) : '',
-  );
-  return texts.filter(Boolean).join(' · ');
+/** What a cell is asked by, by where it begins in its table: the headings of its row and column, "height, m · 3". */
+function cellLabels(table: Node): Map<number, string> {
+  const { map, width } = TableMap.get(table);
+  const headOf = (index: number, cell: number) => {
+    const head = map[index];
+    return head === undefined || head === cell ? '' : textOf(table.nodeAt(head) ?? table);
+  };
+  const labels = new Map<number, string>();
+  for (const [index, cell] of map.entries()) {
+    // Of a merged cell its first place counts.
+    if (labels.has(cell)) continue;
+    const [row, column] = [Math.floor(index / width), index % width];
+    const heads = [column > 0 && headOf(row * width, cell), row > 0 && headOf(column, cell)];
+    labels.set(cell, heads.filter(Boolean).join(' · '));
+  }
+  return labels;
 }
 
 const shorten = (text: string) => (text.length > 80 ? `${text.slice(0, 79).trimEnd()}…` : text);
@@ -91,8 +109,9 @@ export function partsOf(page: Node): Part[] {
         const label = shorten(asked) || `Part ${number}`;
         parts.push({ id: node.attrs.id, number, label, ...read(node) });
       } else if (node.type.name === 'table') {
-        node.forEach((row, _at, r) =>
-          row.forEach((cell, _to, c) => walk(cell, cellLabel(node, r, c))),
+        const labels = cellLabels(node);
+        node.forEach((row, below) =>
+          row.forEach((cell, beside) => walk(cell, labels.get(below + 1 + beside) ?? '')),
         );
       } else if (node.isTextblock) {
         asked = textOf(node) || asked;

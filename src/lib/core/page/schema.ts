@@ -71,6 +71,13 @@ function answer(kind: string, attrs: NonNullable<NodeSpec['attrs']>, rest: NodeS
   };
 }
 
+/** The widths that a picture is given, in hundredths of the page's. */
+export const PICTURE_WIDTHS = [25, 50, 75, 100] as const;
+const isWidth = (value: number) => Number.isInteger(value) && value >= 1 && value <= 100;
+/** How a picture says how wide it is. */
+export const widthOf = ({ attrs: { width } }: Node): Attrs =>
+  width === 100 ? {} : { 'data-width': width, style: `max-width: ${width}%` };
+
 const nodes = {
   doc: { content: 'block+' },
   text: { group: 'inline' },
@@ -100,6 +107,16 @@ const nodes = {
     toDOM: () => ['blockquote', 0],
   },
   rule: { group: 'block', parseDOM: [{ tag: 'hr' }], toDOM: () => ['hr'] },
+  /** Lines of a program or of a table of signs, kept as they are typed. */
+  code_lines: {
+    group: 'block writing',
+    content: 'text*',
+    marks: '',
+    code: true,
+    defining: true,
+    parseDOM: [{ tag: 'pre', preserveWhitespace: 'full' }],
+    toDOM: () => ['pre', ['code', 0]],
+  },
   bullet_list: { ...bulletList, content: 'list_item+', group: 'block writing' },
   ordered_list: {
     ...orderedList,
@@ -114,19 +131,29 @@ const nodes = {
     attrs: {
       file: { validate: (value: unknown) => void (isFileName(value) || refuse('unknown picture')) },
       alt: { default: '', validate: string(1000) },
+      /** In hundredths of the page's width, at most; a small picture is not drawn larger than it is. */
+      width: { default: 100, validate: whole(1, 100) },
     },
     parseDOM: [
       {
         tag: 'img[data-file]',
         getAttrs: (dom) => {
           const file = dom.getAttribute('data-file');
-          return isFileName(file) ? { file, alt: dom.getAttribute('alt') ?? '' } : false;
+          const width = Number(dom.getAttribute('data-width'));
+          return isFileName(file)
+            ? { file, alt: dom.getAttribute('alt') ?? '', width: isWidth(width) ? width : 100 }
+            : false;
         },
       },
     ],
     toDOM: (node) => [
       'img',
-      { src: `/files/${node.attrs.file}`, 'data-file': node.attrs.file, alt: node.attrs.alt },
+      {
+        src: `/files/${node.attrs.file}`,
+        'data-file': node.attrs.file,
+        alt: node.attrs.alt,
+        ...widthOf(node),
+      },
     ],
   },
   line_break: {

@@ -8,6 +8,8 @@ export interface Known {
   person: string;
   given: string;
   family: string;
+  /** In lower case; empty for none. */
+  email: string;
   /** By which the office knows them. */
   officeId: string | null;
   /** Whether they are in the class now, were once, or never. */
@@ -42,6 +44,7 @@ interface Plain {
   /** The other way round. */
   turned: string;
   given: string;
+  family: string;
   families: readonly string[];
 }
 
@@ -51,6 +54,7 @@ function plain(one: { given: string; family: string }): Plain {
     name: `${family}, ${given}`,
     turned: `${given}, ${family}`,
     given,
+    family,
     families: family.split(' '),
   };
 }
@@ -60,13 +64,20 @@ const MOST_DIFFERENT = 3;
 const mostDifferent = ({ name }: Plain) =>
   Math.min(MOST_DIFFERENT, Math.max(1, Math.floor(name.length / 6)));
 
+/** Whether one has all words of the other, as with a middle name that was left out. */
+function holdsAll(one: string, other: string): boolean {
+  const [few, many] = [one.split(' '), other.split(' ')].sort((a, b) => a.length - b.length);
+  return few?.every((word) => many?.includes(word)) ?? false;
+}
+
 /**
- * Of two names that may be the same: few characters differ, given and family stand the other way round, or one family name
- * is part of the other.
+ * Of two names that may be the same: few characters differ, given and family stand the other way round, one family name is
+ * part of the other, or one has more given names.
  */
 function isNear(a: Plain, b: Plain): boolean {
   if (a.name === b.turned) return true;
   if (a.given === b.given && a.families.some((word) => b.families.includes(word))) return true;
+  if (a.family === b.family && holdsAll(a.given, b.given)) return true;
   return distance(a.name, b.name) <= mostDifferent(b);
 }
 
@@ -83,6 +94,8 @@ function piecesOf(of: Plain): { at: number; text: string }[] {
 /** Everybody the school knows, found by the office's number, by name, and by what is nearly their name. */
 class KnownPeople {
   private readonly byId: ReadonlyMap<string, Known>;
+  /** Brothers and sisters may share an address. */
+  private readonly byEmail: ReadonlyMap<string, readonly Known[]>;
   private readonly byName: ReadonlyMap<string, readonly { one: Known }[]>;
   /** Places in `plain`, by given name, by the name turned round, and by each piece with where it stands. */
   private readonly places = new Map<string, number[]>();
@@ -95,9 +108,14 @@ class KnownPeople {
   constructor(known: readonly Known[]) {
     this.plain = known.map((one) => ({ one, plain: plain(one) }));
     this.byId = new Map(known.flatMap((one) => (one.officeId ? [[one.officeId, one]] : [])));
+    this.byEmail = grouped(
+      known.filter(({ email }) => email !== ''),
+      ({ email }) => email.toLowerCase(),
+    );
     this.byName = grouped(this.plain, (row) => row.plain.name);
     for (const [place, row] of this.plain.entries()) {
       this.put(`given ${row.plain.given}`, place);
+      this.put(`family ${row.plain.family}`, place);
       this.put(`turned ${row.plain.turned}`, place);
       for (const { at, text } of piecesOf(row.plain)) {
         this.put(`${at} ${text}`, place);
@@ -114,10 +132,23 @@ class KnownPeople {
 
   private isFree = (one: Known): boolean => !this.met.has(one.person);
 
-  /** The one person who is meant for certain: by the office's number, else by a name that only one of the school has. */
+  /** The one person of an e-mail address, whom the office does not know by another number. */
+  private ofEmail(entry: Entry): Known | null {
+    const all = (entry.email ? this.byEmail.get(entry.email) : undefined) ?? [];
+    const [one, ...others] = all.filter(this.isFree);
+    const isAnother = entry.officeId && one?.officeId && entry.officeId !== one.officeId;
+    return one && others.length === 0 && !isAnother ? one : null;
+  }
+
+  /**
+   * The one person who is meant for certain: by the office's number, by an e-mail address with nearly the same name, else by a
+   * name that only one of the school has.
+   */
   same(entry: Entry): Known | null {
     const byId = entry.officeId ? this.byId.get(entry.officeId) : undefined;
     if (byId && this.isFree(byId)) return byId;
+    const byEmail = this.ofEmail(entry);
+    if (byEmail && isNear(plain(entry), plain(byEmail))) return byEmail;
     const named = (this.byName.get(plain(entry).name) ?? [])
       .map(({ one }) => one)
       .filter((one) => this.isFree(one) && !(entry.officeId && one.officeId));
@@ -126,8 +157,10 @@ class KnownPeople {
     return named.length === 1 && here.length === 0 ? (named[0] ?? null) : null;
   }
 
-  /** Somebody of nearly the same name. Whom the office knows by another number is another, however alike the names. */
+  /** Somebody of the same e-mail address, or of nearly the same name. Whom the office knows by another number is another, however alike the names. */
   near(entry: Entry): Known | null {
+    const byEmail = this.ofEmail(entry);
+    if (byEmail) return byEmail;
     const name = plain(entry);
     for (const place of this.mayBeNear(name)) {
       const row = this.plain[place];
@@ -139,12 +172,13 @@ class KnownPeople {
   }
 
   /** All who can be near, and few others, in their order: a school has too many to measure each name against each line. */
-  private mayBeNear({ name, given }: Plain): number[] {
+  private mayBeNear({ name, given, family }: Plain): number[] {
     const found = new Set<number>();
     const add = (key: string) => {
       for (const place of this.places.get(key) ?? []) found.add(place);
     };
     add(`given ${given}`);
+    add(`family ${family}`);
     add(`turned ${name}`);
     for (const { at, length } of this.shapes.values())
       for (let by = -MOST_DIFFERENT; by <= MOST_DIFFERENT; by++)

@@ -79,9 +79,11 @@ function readEntry(line: number, fields: readonly string[], columns: Columns): E
     const index = columns[name];
     return index === null ? '' : (fields[index] ?? '').replace(/\s+/g, ' ').trim();
   };
-  const whole = field('name');
   const parts = { given: field('given'), family: field('family') };
-  const named = parts.given || parts.family ? parts : splitName(whole);
+  const alone = parts.given && parts.family ? null : parts.given || parts.family;
+  // Where one column is empty, a comma in the other says that a whole name stands there.
+  const whole = alone?.includes(',') ? alone : alone === '' ? field('name') : null;
+  const named = whole === null ? parts : splitName(whole);
   return { line, ...named, email: field('email').toLowerCase(), officeId: field('id') };
 }
 

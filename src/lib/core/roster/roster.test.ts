@@ -77,7 +77,7 @@ describe('a roster file', () => {
 
 const known = (person: string, name: string, rest: Partial<Known> = {}): Known => {
   const [family = '', given = ''] = name.split(', ');
-  return { person, given, family, officeId: null, here: 'now', ...rest };
+  return { person, given, family, email: '', officeId: null, here: 'now', ...rest };
 };
 const entry = (name: string, rest: Partial<Entry> = {}): Entry => {
   const [family = '', given = ''] = name.split(', ');
@@ -107,6 +107,39 @@ describe('what a roster would change', () => {
       { kind: 'joins', person: '2', back: true },
     ]);
     expect(same).toBe(0);
+  });
+
+  it('has a whole name under either name’s column, if a comma divides it', () => {
+    for (const column of ['Family name', 'Given name']) {
+      const other = column === 'Family name' ? 'Given name' : 'Family name';
+      expect(names(`${column};${other}\n"Fennick, Ada Mae";\nIlves;Kaisa\n`)?.[0]).toBe(
+        'Fennick, Ada Mae',
+      );
+    }
+  });
+
+  it('knows who is meant by their e-mail address, unless the name is quite another', () => {
+    const ada = known('1', 'Fennick, Ada', { email: 'ada@skerry.example' });
+    const file = (name: string) => [entry(name, { email: 'ada@skerry.example' })];
+    expect(kinds(file('Fennick, Ada Mae'), [ada])).toEqual(['renamed: Fennick, Ada Mae']);
+    // A brother with the family's address.
+    expect(kinds(file('Fennick, Tom'), [ada])).toEqual(['doubtful: Fennick, Tom']);
+    const tom = known('2', 'Fennick, Tom', { email: 'ada@skerry.example' });
+    expect(kinds(file('Fennick, Ada'), [ada, tom])).toEqual(['leaves: Fennick, Tom']);
+    const other = [entry('Fennick, Ada Mae', { email: 'ada@skerry.example', officeId: 'b' })];
+    expect(kinds(other, [{ ...ada, officeId: 'a' }])).toEqual([
+      'joins: Fennick, Ada Mae',
+      'leaves: Fennick, Ada',
+    ]);
+  });
+
+  it('doubts a middle name that was not there, and never lets the one without it leave', () => {
+    expect(kinds([entry('Fennick, Ada Mae')], [known('1', 'Fennick, Ada')])).toEqual([
+      'doubtful: Fennick, Ada Mae',
+    ]);
+    expect(kinds([entry('Fennick, Ada')], [known('1', 'Fennick, Ada Mae')])).toEqual([
+      'doubtful: Fennick, Ada',
+    ]);
   });
 
   it('doubts where two names are nearly the same, and never lets the doubted one leave', () => {
@@ -183,7 +216,13 @@ describe('what a roster would change', () => {
         maxLength: 8,
       })
       .map((all) =>
-        all.map(([one, here], i): Known => ({ ...one, here, person: `p${i}`, officeId: null })),
+        all.map(([one, here], i): Known => ({
+          ...one,
+          here,
+          person: `p${i}`,
+          email: '',
+          officeId: null,
+        })),
       );
     fc.assert(
       fc.property(entries, people, fc.boolean(), (some, all, whole) => {

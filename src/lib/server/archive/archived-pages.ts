@@ -154,7 +154,7 @@ export async function readArchivedPages(
         at: at.getTime(),
         says: [kind, nameOf(person_id), note].filter(Boolean).join(', '),
       })),
-      versions: row.kind === 'copy' ? await versionsOf(tx, row, about) : [],
+      earlier: row.kind === 'copy' ? await earlierOf(tx, row, about) : [],
     });
   }
   return pages;
@@ -199,7 +199,7 @@ function threadsOf(
 }
 
 /** What was kept of a copy and is not how it stands now, each once. */
-async function versionsOf(tx: Tx, row: Row, { events }: About): Promise<ArchivedPage['versions']> {
+async function earlierOf(tx: Tx, row: Row, { events }: About): Promise<ArchivedPage['earlier']> {
   const kept = keptVersions(
     (events.get(row.id) ?? []).map(({ at, person_id, ...event }) => ({
       ...event,
@@ -208,17 +208,18 @@ async function versionsOf(tx: Tx, row: Row, { events }: About): Promise<Archived
     })),
     {
       made: row.made_at.getTime(),
+      begins: 'handed out',
       replaced: row.replaced_at?.getTime() ?? null,
       version: row.version,
     },
   );
-  const versions: { says: string; at: number; page: Node }[] = [];
+  const earlier: { says: string; at: number; page: Node }[] = [];
   // What it began as is the assignment's page, which stands among the materials.
   for (const [version, causes] of grouped(kept, (one) => one.version)) {
     const [first] = causes;
     if (!first || version === 0 || version === row.version) continue;
     const { doc } = await readPage(tx, row, version);
-    versions.push({ says: causes.map(sayKept).join('; '), at: first.at, page: doc });
+    earlier.push({ says: causes.map(sayKept).join('; '), at: first.at, page: doc });
   }
-  return versions;
+  return earlier;
 }

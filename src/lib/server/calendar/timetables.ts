@@ -1,8 +1,12 @@
+import { Brought } from '$core/archive/record';
 import type { Timetable } from '$core/calendar/lessons';
 import { grouped } from '$core/lists/grouped';
 import type { Connection } from '../page/page-store';
 
-/** When classes of a school have lessons, by class. Four statements, however many classes. */
+/**
+ * When classes of a school have lessons, by class; one that was opened from an archive by the calendar that it comes with.
+ * Four statements, however many classes.
+ */
 export async function readTimetables(
   db: Connection,
   school: number,
@@ -18,7 +22,7 @@ export async function readTimetables(
   const terms = await db
     .selectFrom('class')
     .innerJoin('term', 'term.id', 'class.term_id')
-    .select(['class.id', 'term.starts', 'term.ends'])
+    .select(['class.id', 'term.starts', 'term.ends', 'class.brought'])
     .where('class.id', 'in', classes)
     .where('class.school_id', '=', school)
     .execute();
@@ -34,9 +38,14 @@ export async function readTimetables(
     .execute();
   const slotsOf = grouped(slots, (row) => row.class_id);
   return new Map(
-    terms.map(({ id, starts, ends }) => [
-      id,
-      { timeZone, slots: slotsOf.get(id) ?? [], holidays, term: { starts, ends } },
-    ]),
+    terms.map(({ id, starts, ends, brought }) => {
+      const own = { timeZone, slots: slotsOf.get(id) ?? [], holidays, term: { starts, ends } };
+      return [id, brought ? { ...own, ...calendarOf(brought) } : own];
+    }),
   );
+}
+
+function calendarOf(brought: object) {
+  const { time_zone: timeZone, holidays, term } = Brought.parse(brought).calendar;
+  return { timeZone, holidays, term };
 }

@@ -1,34 +1,24 @@
 import { z } from 'zod';
-import { planBuild, type BuildPlan, type BuildSpec } from '$core/course/build-plan';
-import { Grant } from '../access/grant';
-import { findClass, findCourse } from '../access/relation';
-import type { SignedIn } from '../access/session';
+import { planBuild, type BuildSpec } from '$core/course/build-plan';
+import { GradeRules } from '$core/grades/rules';
+import { HandOutSpec } from '$core/handout/spec';
+import type { Grant } from '../access/grant';
+import { grantInClass } from '../access/in-the-name-of';
+import type { ClassThing } from '../access/relation';
 import type { Using } from '../services';
+import { readTimetables } from '../calendar/timetables';
 import { copyPages } from '../course/copy-pages';
-import { readListedPages, readUnits, type Holder } from '../course/units';
+import type { Holder } from '../course/units';
 import type { Connection } from '../page/page-store';
 import { Refusal, refusalIn } from '../page/refusal';
+import { bringDrafts, specsOf } from './bring-drafts';
+import { readBrought, readSource } from './build-source';
 import { holdClasses } from './hold-classes';
 import { notify } from '../message/messages';
 import { inTransaction } from '../db/transaction';
 
 /** How many pages come in one transaction: progress shows after each, and a crash costs no more. */
 const PORTION = 50;
-
-/** What a class can be built from, as its units and pages stand. @throws Refusal when it is not this person's to use */
-export async function readSource(app: Using<'db'>, person: SignedIn, source: Holder) {
-  if ('course' in source)
-    Grant.ask('see the course', person, await findCourse(app.db, person.id, source.course));
-  else
-    Grant.ask(
-      'carry over from the class',
-      person,
-      await findClass(app.db, person.id, source.class),
-    );
-  const units = await readUnits(app.db, source);
-  const pages = await readListedPages(app.db, source);
-  return { units: [...units, { id: null, title: 'In no unit' }], pages };
-}
 
 /** What the job works from: the plan as it was agreed to. */
 const KeptPlan = z.object({
@@ -40,42 +30,75 @@ const KeptPlan = z.object({
       area: z.enum(['shelf', 'worktable', 'cupboard']),
     }),
   ),
+  drafts: z.array(HandOutSpec).default([]),
+  copies: z.array(z.string()).default([]),
+  undated: z.array(z.string()).default([]),
+  rules: GradeRules.nullable().default(null),
 });
+type KeptPlan = z.infer<typeof KeptPlan>;
 
-/** Begins to build a class; the job does the rest. @returns the building's id */
+/**
+ * Begins to build classes from one source, all of them or none; the job does the rest. Each has its own plan: its lessons say
+ * when what comes is due.
+ * @param grants for classes of one course
+ * @returns the buildings' ids, in the order of the grants
+ */
 export async function beginBuild(
   app: Using<'db' | 'jobs'>,
-  { thing: klass, person }: Grant<'manage the class'>,
+  grants: readonly [Grant<'manage the class'>, ...Grant<'manage the class'>[]],
   spec: BuildSpec & { source: Holder },
-): Promise<{ build: string; plan: BuildPlan }> {
-  const source = await readSource(app, person, spec.source);
-  const plan = planBuild(source.units, source.pages, spec);
-  const build = await inTransaction(app.db, async (tx) => {
+): Promise<string[]> {
+  const [{ thing: first, person }] = grants;
+  const classes = grants.map(({ thing }) => thing);
+  if (classes.some(({ course_id }) => course_id !== first.course_id))
+    throw new Refusal(400, 'Classes that are built together are taught from one course.');
+  const source = await readSource(app, person, spec.source, first);
+  const ids = classes.map(({ id }) => id);
+  const timetables = await readTimetables(app.db, person.school_id, ids);
+  const brought = await readBrought(app.db, ids);
+  const plans = classes.map((klass): [ClassThing, KeptPlan] => {
+    const lessons = timetables.get(klass.id);
+    if (!lessons) throw new Refusal(404, 'One of the classes does not exist any more.');
+    const plan = planBuild(source, spec, { lessons, has: brought.get(klass.id) ?? [] });
+    const drafts = specsOf(source, plan, klass.id);
+    return [klass, KeptPlan.parse({ ...plan, drafts })];
+  });
+  return inTransaction(app.db, async (tx) => {
     // One building after the other: pressing twice builds once.
-    await tx.selectFrom('class').select('id').where('id', '=', klass.id).forUpdate().execute();
+    await tx
+      .selectFrom('class')
+      .select('id')
+      .where('id', 'in', ids)
+      .orderBy('id')
+      .forUpdate()
+      .execute();
     const running = await tx
       .selectFrom('class_build')
-      .select('id')
-      .where('class_id', '=', klass.id)
+      .innerJoin('class', 'class.id', 'class_build.class_id')
+      .select('class.name')
+      .where('class_id', 'in', ids)
       .where('finished_at', 'is', null)
       .where('fault', 'is', null)
       .executeTakeFirst();
-    if (running) throw new Refusal(409, 'This class is being built already.');
-    const { id } = await tx
-      .insertInto('class_build')
-      .values({
-        school_id: klass.school_id,
-        class_id: klass.id,
-        made_by: person.id,
-        spec: JSON.stringify(KeptPlan.parse(plan)),
-        total: plan.pages.length,
-      })
-      .returning('id')
-      .executeTakeFirstOrThrow();
-    await app.jobs.put(tx, klass.school_id, 'build class', { build: id });
-    return id;
+    if (running) throw new Refusal(409, `${running.name} is being built already.`);
+    const builds: string[] = [];
+    for (const [klass, plan] of plans) {
+      const { id } = await tx
+        .insertInto('class_build')
+        .values({
+          school_id: klass.school_id,
+          class_id: klass.id,
+          made_by: person.id,
+          spec: JSON.stringify(plan),
+          total: plan.pages.length,
+        })
+        .returning('id')
+        .executeTakeFirstOrThrow();
+      await app.jobs.put(tx, klass.school_id, 'build class', { build: id });
+      builds.push(id);
+    }
+    return builds;
   });
-  return { build, plan };
 }
 
 /** The job: goes on where it, or a process that died, left off. */
@@ -105,6 +128,8 @@ async function buildPortion(app: Using<'db' | 'memory' | 'news'>, id: string): P
       .executeTakeFirst();
     if (!build || build.finished_at) return null;
     await holdClasses(tx, [build.class_id]);
+    // Who asked for it may be no longer of its staff.
+    await grantInClass(tx, 'manage the class', build.made_by, build.class_id);
     const plan = KeptPlan.parse(build.spec);
     const units = await bringUnits(tx, build, plan.units);
     const there = await tx
@@ -134,7 +159,11 @@ async function buildPortion(app: Using<'db' | 'memory' | 'news'>, id: string): P
       })
       .where('id', '=', id)
       .execute();
-    if (finished) await notifyBuilt(tx, build, plan.pages.length);
+    if (finished) {
+      await bringDrafts(tx, build, plan, units, at);
+      if (plan.rules) await bringRules(tx, build.class_id, plan.rules);
+      await notifyBuilt(tx, build, plan);
+    }
     return { klass: build.class_id, finished };
   });
   if (!done) return false;
@@ -146,7 +175,7 @@ async function buildPortion(app: Using<'db' | 'memory' | 'news'>, id: string): P
 async function bringUnits(
   tx: Connection,
   build: { class_id: string; school_id: number },
-  units: z.infer<typeof KeptPlan>['units'],
+  units: KeptPlan['units'],
 ): Promise<Map<string, string>> {
   const known = await tx
     .selectFrom('unit')
@@ -176,7 +205,16 @@ async function bringUnits(
   return map;
 }
 
-type Planned = z.infer<typeof KeptPlan>['pages'];
+/** Rules that somebody has given to the class already stay. */
+const bringRules = (tx: Connection, klass: string, rules: GradeRules) =>
+  tx
+    .updateTable('class')
+    .set({ grade_rules: JSON.stringify(rules) })
+    .where('id', '=', klass)
+    .where('grade_rules', 'is', null)
+    .execute();
+
+type Planned = KeptPlan['pages'];
 
 /** Pages that go to the same place, together and in their order. */
 function alike(portion: Planned) {
@@ -192,7 +230,7 @@ function alike(portion: Planned) {
 async function notifyBuilt(
   tx: Connection,
   build: { id: string; class_id: string; school_id: number; made_by: string },
-  pages: number,
+  plan: KeptPlan,
 ) {
   const klass = await tx
     .selectFrom('class')
@@ -203,7 +241,13 @@ async function notifyBuilt(
     school: build.school_id,
     people: [build.made_by],
     cause: `class built ${build.id}`,
-    fact: { kind: 'class built', class: klass.name, pages },
+    fact: {
+      kind: 'class built',
+      class: klass.name,
+      pages: plan.pages.length,
+      drafts: plan.drafts.length,
+      undated: plan.undated,
+    },
     link: `/classes/${build.class_id}/plan`,
   });
 }
@@ -212,7 +256,7 @@ async function notifyBuilt(
 export async function readBuild(db: Connection, klass: string) {
   const row = await db
     .selectFrom('class_build')
-    .select(['id', 'total', 'done', 'finished_at'])
+    .select(['id', 'total', 'done', 'finished_at', 'fault'])
     .where('class_id', '=', klass)
     .orderBy('made_at', 'desc')
     .limit(1)

@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import { pagesOf } from '../copy/holders';
 import { readNotes } from '../course/notes';
 import { readListedPages, readUnits } from '../course/units';
+import { readDrafts } from '../handout/drafts';
 import type { Connection } from '../page/page-store';
 
 /** An assignment as it stands in the plan. */
@@ -16,15 +17,32 @@ export interface PlannedAssignment {
 
 /** The plan of a class as its staff see it. */
 export async function readPlan(db: Connection, klass: string, viewer: string) {
-  const [units, pages, away, notes, handed] = await Promise.all([
+  const [units, pages, away, notes, handed, drafts] = await Promise.all([
     readUnits(db, { class: klass }),
     readListedPages(db, { class: klass }),
     readListedPages(db, { class: klass }, true),
     readNotes(db, { class: klass }, viewer),
     handedOut(db, klass).execute(),
+    readDrafts(db, [klass]),
   ]);
   const assignments = handed.map((row) => planned(row, `/classes/${klass}/assignments/${row.id}`));
-  return { units, pages, away, notes, assignments };
+  return {
+    units,
+    pages,
+    away,
+    notes,
+    assignments,
+    drafts: drafts.map(({ id, spec, goesOut }) => {
+      const here = spec.classes.find((one) => one.class === klass);
+      return {
+        id,
+        title: spec.title,
+        unit: here?.unit ?? null,
+        goesOut,
+        due: here?.due ?? spec.due,
+      };
+    }),
+  };
 }
 
 /** The plan as a student of the class sees it: the shelf, the worktable, and what was handed out to them. */
@@ -48,10 +66,7 @@ export async function readStudentPlan(db: Connection, klass: string, student: st
   const stored = new Set(units.flatMap((unit) => (unit.stored ? unit.id : [])));
   const isStored = (unit: string | null) => unit !== null && stored.has(unit);
   return {
-    // Where something came from, and what staff say about it, is not told.
-    units: units.flatMap(({ id, title, stored }) =>
-      stored ? [] : { id, title, stored, from: null },
-    ),
+    units: units.flatMap(({ id, title, stored }) => (stored ? [] : { id, title, stored })),
     pages: pages
       .filter(({ area, unit }) => (area === 'shelf' || area === 'worktable') && !isStored(unit))
       .map(({ id, title, unit, area }) => ({ id, title, unit, area })),

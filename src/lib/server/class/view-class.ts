@@ -1,11 +1,21 @@
+import { grouped } from '$core/lists/grouped';
 import type { Grant } from '../access/grant';
+import type { ClassThing } from '../access/relation';
+import { readTimetables } from '../calendar/timetables';
+import { readDrafts } from '../handout/drafts';
 import type { Using } from '../services';
 import type { Database } from '../db/connect';
-import { readClassesToCarryOver, readColleagues, readCourses } from '../course/courses';
+import {
+  readClassesToCarryOver,
+  readColleagues,
+  readCourses,
+  readOwnClasses,
+} from '../course/courses';
 import type { Holder } from '../course/units';
 import { readAskedInto } from '../roster/join-requests';
 import { readRosterChanges } from '../roster/apply-roster';
-import { readSource, readBuild } from './build-class';
+import { readBuild } from './build-class';
+import { readBrought, readSource } from './build-source';
 import { countClasses } from '../headcount/count';
 import { readBoard, readStudents, readTerm } from './board';
 import { readGroupings, readReached } from './groups';
@@ -121,13 +131,65 @@ export async function viewSources(
   const classes = await readClassesToCarryOver(app.db, person.id);
   const isOwn = courses.some(({ id }) => id === klass.course_id);
   const source = from ?? (isOwn ? { course: klass.course_id } : null);
+  const read = source ? await readSource(app, person, source, klass) : null;
   return {
     klass: { id: klass.id, name: klass.name },
     courses: courses.map(({ id, title, may, owner }) => ({ id, title, may, owner })),
     classes: classes.filter(({ id }) => id !== klass.id),
     from: source,
-    source: source ? await readSource(app, person, source) : null,
+    source: read && {
+      units: read.units,
+      pages: read.pages,
+      assignments: read.assignments,
+      timetable: read.timetable,
+      rules: read.rules,
+    },
+    into: await readParallel(app.db, person, klass, source),
+    timeZone: klass.time_zone,
   };
+}
+
+/** A class and those beside it that are taught from the same course, with their lessons and what is set in them already. */
+async function readParallel(
+  db: Database,
+  person: { id: string; school_id: number },
+  klass: Pick<ClassThing, 'id' | 'course_id'>,
+  source: Holder | null,
+) {
+  const isSource = (id: string) => source !== null && 'class' in source && source.class === id;
+  const led = await readOwnClasses(db, person.id);
+  const classes = led
+    .filter(({ id, course_id }) => course_id === klass.course_id && !isSource(id))
+    .sort((a, b) => Number(b.id === klass.id) - Number(a.id === klass.id));
+  const ids = classes.map(({ id }) => id);
+  const timetables = await readTimetables(db, person.school_id, ids);
+  const titles = await readTitles(db, ids);
+  const brought = await readBrought(db, ids);
+  const views = classes.map(async ({ id, name }) => {
+    const lessons = timetables.get(id);
+    const slots = await readSlots(db, id);
+    return lessons
+      ? [{ id, name, lessons, slots, has: brought.get(id) ?? [], titles: titles.get(id) ?? [] }]
+      : [];
+  });
+  return (await Promise.all(views)).flat();
+}
+
+/** The titles of what is handed out in classes, or about to be. */
+async function readTitles(db: Database, classes: readonly string[]) {
+  const drafts = await readDrafts(db, classes);
+  const handed =
+    classes.length === 0
+      ? []
+      : await db
+          .selectFrom('assignment_class')
+          .innerJoin('assignment', 'assignment.id', 'assignment_class.assignment_id')
+          .select(['class_id', 'title'])
+          .where('class_id', 'in', classes)
+          .execute();
+  const all = [...drafts.map(({ class_id, spec: { title } }) => ({ class_id, title })), ...handed];
+  const by = grouped(all, ({ class_id }) => class_id);
+  return new Map([...by].map(([id, rows]) => [id, rows.map(({ title }) => title)]));
 }
 
 export async function viewGroups(

@@ -3,6 +3,7 @@ import { beginArchive, readNewestArchive } from '../archive/archives';
 import { peopleOf } from '../class/open-class';
 import type { Database } from '../db/connect';
 import { inTransaction, type Tx } from '../db/transaction';
+import type { PutJob } from '../jobs/jobs';
 import { publishToClasses } from '../live/listeners';
 import { notify } from '../message/messages';
 import { Refusal } from '../page/refusal';
@@ -40,7 +41,7 @@ const record = (
  * @throws Refusal when it is archived
  */
 export async function archiveClass(
-  app: Using<'db' | 'jobs' | 'news'>,
+  app: Using<'db' | 'news'> & { jobs: PutJob },
   grant: Grant<'close the term'>,
   readUntil: string | null,
 ): Promise<void> {
@@ -161,6 +162,7 @@ export async function viewArchived(db: Database, grant: Grant<'see the class'>) 
     archive: await readNewestArchive(db, klass.id, null),
     mayDownload: grant.may('download the archive'),
     mayKeep: grant.may('keep the archive'),
+    mayCarryOver: grant.may('carry over from the class'),
     now: Date.now(),
   };
 }

@@ -89,6 +89,32 @@ export const readOwnFeedback = (
   { thing }: Grant<'see own copy'>,
 ): Promise<GivenScoring | null> => readFeedback(db, thing.id);
 
+/** What a student has now instead of a page that was theirs, for the same original of its assignment; null for nothing. */
+export async function readInstead(
+  app: Using<'db'>,
+  { person }: Grant<'see own work'>,
+  page: string,
+): Promise<string | null> {
+  const row = await app.db
+    .selectFrom('page')
+    .innerJoin('page as was', (join) =>
+      join
+        .onRef('was.assignment_id', '=', 'page.assignment_id')
+        .onRef('was.for_id', '=', 'page.for_id')
+        .onRef('was.class_id', '=', 'page.class_id'),
+    )
+    .innerJoin('class', 'class.id', 'page.class_id')
+    .select('page.id')
+    .where('was.id', '=', page)
+    .where('page.id', '<>', page)
+    .where('page.id', '=', sql<string>`any(${pagesOf(person.id)})`)
+    .where('page.away_at', 'is', null)
+    .where('page.replaced_at', 'is', null)
+    .where(OPEN_CLASS)
+    .executeTakeFirst();
+  return row?.id ?? null;
+}
+
 /** How a student's own copy stands, for them. */
 export const readOwnStanding = async (
   db: Connection,

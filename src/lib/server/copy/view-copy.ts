@@ -4,28 +4,42 @@ import { readStudents } from '../class/board';
 import { readCopyKeys } from '../course/answer-keys';
 import { Refusal } from '../page/refusal';
 import { readTimeZone } from '../school/time-zone';
-import { readCopies } from './facts';
+import { readCopies, readCopy } from './facts';
 import { openCopy, readAssignment, readRecord, readSittings } from './open-copy';
-import { asStudentSees } from '$core/copy/copy-row';
+import { asStudentSees, type CopyRow } from '$core/copy/copy-row';
 import { readOtherHolders, readOwnFeedback } from './own-work';
 import { readRubricOf, readScoring } from './scorings';
 
+type Own = Grant<'see own copy'>;
+
 /** A student's own copy, as they work on it. */
-export async function viewOwnCopy(app: Using<'db' | 'pages'>, grant: Grant<'see own copy'>) {
+export async function viewOwnCopy(app: Using<'db' | 'pages'>, grant: Own) {
   const { thing, person } = grant;
-  const { copy: all, ...open } = await openCopy(app, thing.id, person.id);
-  const copy = asStudentSees(all, person.id);
+  const { copy, ...open } = await openCopy(app, thing.id, person.id);
   return {
     page: thing.id,
     ...open,
-    copy,
-    assignment: { ...(await readAssignment(app, copy)), title: thing.title },
+    standing: await readStanding(app, grant, copy),
     timeZone: await readTimeZone(app.db, thing.school_id),
     now: Date.now(),
     me: `${person.given} ${person.family}`,
+    feedback: await readOwnFeedback(app.db, grant),
+  };
+}
+
+/** How a student's own copy stands, which changes while it is open: all but what is written on it. */
+export const viewOwnStanding = async (app: Using<'db'>, grant: Own) =>
+  readStanding(app, grant, await readCopy(app.db, grant.thing.id, grant.person.id));
+
+async function readStanding(app: Using<'db'>, grant: Own, all: CopyRow) {
+  const { thing, person } = grant;
+  const copy = asStudentSees(all, person.id);
+  return {
+    copy,
+    assignment: { ...(await readAssignment(app, copy)), title: thing.title },
+    /** The others who have it. */
     shared: await readOtherHolders(app.db, thing.id, person.id),
     mayWork: grant.may('do own work'),
-    feedback: await readOwnFeedback(app.db, grant),
   };
 }
 

@@ -21,20 +21,6 @@ export interface CopySpec {
   adapted?: boolean;
 }
 
-/** Makes sure that the newest version of each page stands as a snapshot, from which copies can begin. */
-async function ensureSnapshots(
-  memory: PageMemory,
-  tx: Tx,
-  school: number,
-  pages: readonly string[],
-  at: Date,
-) {
-  for (const id of pages) {
-    const held = await memory.open(tx, id);
-    if (held.hasNews) await writeSnapshots(tx, at, [{ id, school, held }]);
-  }
-}
-
 /**
  * Copies pages with their answer keys, not their history: each begins anew from the newest version, without what students
  * wrote in it. Pictures are named by
@@ -47,7 +33,9 @@ export async function copyPages(memory: PageMemory, tx: Tx, spec: CopySpec): Pro
     'course' in place
       ? { course: place.course, class: null }
       : { course: null, class: place.class };
-  await ensureSnapshots(memory, tx, spec.school, spec.pages, spec.at);
+  const sources = new Map<string, HeldPage>();
+  for (const id of spec.pages) sources.set(id, await memory.open(tx, id));
+  const versions = spec.pages.map((id) => sources.get(id)?.version ?? 0);
   const made = await sql<{ id: string; from_id: string }>`
     insert into page (school_id, kind, title, course_id, class_id, area, unit_id, place, from_id, from_version,
       adapted, build_id, made_at, done_mask, words)
@@ -62,15 +50,16 @@ export async function copyPages(memory: PageMemory, tx: Tx, spec: CopySpec): Pro
       ${spec.unit}::uuid, wanted.place + coalesce((
         select max(last.place) + 1 from page last where last.unit_id is not distinct from ${spec.unit}::uuid
           and (last.course_id = ${holder.course}::uuid or last.class_id = ${holder.class}::uuid)), 0),
-      page.id, newest.version, ${adapted}, ${build}::uuid, ${spec.at}::timestamptz, page.done_mask, page.words
-    from unnest(${spec.pages}::uuid[]) with ordinality as wanted(id, place)
+      page.id, wanted.version, ${adapted}, ${build}::uuid, ${spec.at}::timestamptz, page.done_mask, page.words
+    from unnest(${spec.pages}::uuid[], ${versions}::int[]) with ordinality as wanted(id, version, place)
     join page on page.id = wanted.id
-    join lateral (select version from snapshot where page_id = page.id order by version desc limit 1) newest on true
     on conflict (build_id, from_id) do nothing
     returning id, from_id`.execute(tx);
   const parts = await readStaffParts(tx, spec.pages);
   for (const { id, from_id } of made.rows) {
-    const page = parts.get(from_id);
+    const source = sources.get(from_id);
+    // A page that stands as a snapshot is copied below; nothing is written to those that are copied.
+    const page = parts.get(from_id) ?? (source?.hasNews ? source.doc : null);
     if (!page) continue;
     const held = HeldPage.at(0, page, []);
     await writeSnapshots(tx, spec.at, [{ id, school: spec.school, held }]);

@@ -1,4 +1,4 @@
-import { sql } from 'kysely';
+import { sql, type RawBuilder } from 'kysely';
 import { Refusal } from '../page/refusal';
 import type { Connection } from '../page/page-store';
 import { holderColumn, holderOf, type Holder, type Holding } from './units';
@@ -27,20 +27,27 @@ const COURSE = sql<string | null>`coalesce(note.course_id,
   (select course_id from page where page.id = note.page_id), (select course_id from unit where unit.id = note.unit_id),
   (select course_id from rubric where rubric.id = note.rubric_id))`;
 
-const openNotes = (db: Connection, viewer: string) =>
+/** Something that notes are shown with, and what they may be about. */
+interface Subject {
+  thing: string;
+  id: string;
+}
+
+const openNotes = (db: Connection, viewer: string, subjects: RawBuilder<Subject>) =>
   db
-    .selectFrom('note')
+    .selectFrom(subjects.as('subject'))
+    .innerJoin('note', (join) =>
+      join.on((eb) =>
+        eb(
+          'subject.id',
+          '=',
+          eb.fn.coalesce('note.page_id', 'note.unit_id', 'note.rubric_id', 'note.course_id'),
+        ),
+      ),
+    )
     .innerJoin('person', 'person.id', 'note.made_by')
-    .select((eb) => [
-      'note.id',
-      'note.text',
-      'note.made_at',
-      'person.given',
-      'person.called',
-      eb.fn
-        .coalesce('note.page_id', 'note.unit_id', 'note.rubric_id', 'note.course_id')
-        .as('about'),
-    ])
+    .select(['note.id', 'note.text', 'note.made_at', 'person.given', 'person.called'])
+    .select('subject.thing as about')
     .where('settled_at', 'is', null)
     .where((eb) =>
       eb.or([
@@ -54,6 +61,18 @@ const openNotes = (db: Connection, viewer: string) =>
             .where('person_id', '=', viewer)
             .where('may', 'in', ['own', 'write']),
         ),
+        // Nobody has a part in the course of an opened archive: its notes are for who leads the class.
+        eb(
+          COURSE,
+          'in',
+          eb
+            .selectFrom('class')
+            .innerJoin('class_staff', 'class_staff.class_id', 'class.id')
+            .select('class.course_id')
+            .where('person_id', '=', viewer)
+            .where('class_staff.kind', 'in', ['lead', 'co-teacher'])
+            .where('class.brought', 'is not', null),
+        ),
       ]),
     )
     .orderBy('note.made_at');
@@ -62,68 +81,45 @@ type Row = Awaited<ReturnType<ReturnType<typeof openNotes>['execute']>>[number];
 const asNote = ({ id, text, made_at, given, called, about }: Row): Note => ({
   id,
   text,
-  about: about ?? '',
+  about,
   by: called || given,
   at: made_at.getTime(),
 });
 
+/** Things, each with itself and all that it was carried over from. */
+const withOrigins = (
+  table: 'unit' | 'page' | 'rubric',
+  things: RawBuilder<unknown>,
+) => sql<Subject>`(
+  with recursive origin(thing, id) as (
+    select id, id from ${sql.table(table)} where ${things}
+    union select origin.thing, source.from_id from origin
+      join ${sql.table(table)} source on source.id = origin.id where source.from_id is not null)
+  select thing, id from origin)`;
+
 /**
- * The open notes on a course or class and on what stands in it: on things carried over, those of where they came from. What
- * stands in a course is noted for those who write it now, wherever it was carried.
+ * The open notes on a course or class and on what stands in it: on things carried over, those of where they came from, too, as
+ * notes about what they are here. What stands in a course is noted for those who write it now, wherever it was carried.
  */
 export async function readNotes(db: Connection, holder: Holder, viewer: string): Promise<Note[]> {
   const [name, id] = holderColumn(holder);
-  const rows = await openNotes(db, viewer)
-    .where((eb) =>
-      eb.or([
-        ...('course' in holder ? [eb('note.course_id', '=', id)] : []),
-        eb(
-          'note.unit_id',
-          'in',
-          eb
-            .selectFrom('unit')
-            .select((unit) => unit.fn.coalesce('from_id', 'id').as('id'))
-            .where(name, '=', id)
-            .union(eb.selectFrom('unit').select('id').where(name, '=', id)),
-        ),
-        eb(
-          'note.page_id',
-          'in',
-          eb
-            .selectFrom('page')
-            .select((page) => page.fn.coalesce('from_id', 'id').as('id'))
-            .where(name, '=', id)
-            .where('kind', '<>', 'copy')
-            .union(
-              eb.selectFrom('page').select('id').where(name, '=', id).where('kind', '<>', 'copy'),
-            ),
-        ),
-        ...('course' in holder
-          ? [
-              eb(
-                'note.rubric_id',
-                'in',
-                eb.selectFrom('rubric').select('id').where('course_id', '=', id),
-              ),
-            ]
-          : []),
-      ]),
-    )
-    .execute();
-  return rows.map(asNote);
+  const held = sql`${sql.ref(name)} = ${id}`;
+  const about = sql<Subject>`(
+    select ${id}::uuid as thing, ${id}::uuid as id
+    union all select thing, id from ${withOrigins('unit', held)} unit
+    union all select thing, id from ${withOrigins('page', sql`${held} and kind not in ('copy', 'own page')`)} page
+    ${'course' in holder ? sql`union all select thing, id from ${withOrigins('rubric', held)} rubric` : sql``})`;
+  return (await openNotes(db, viewer, about).execute()).map(asNote);
 }
 
-/** The open notes on one page, and on the page it came from, as far as they are for this viewer. */
-export async function readPageNotes(db: Connection, page: string, viewer: string): Promise<Note[]> {
-  const rows = await openNotes(db, viewer)
-    .where((eb) =>
-      eb.or([
-        eb('note.page_id', '=', page),
-        eb('note.page_id', '=', eb.selectFrom('page').select('from_id').where('id', '=', page)),
-      ]),
-    )
-    .execute();
-  return rows.map(asNote);
+/** The open notes on pages, and on those that they came from, as far as they are for this viewer. */
+export async function readPageNotes(
+  db: Connection,
+  pages: readonly string[],
+  viewer: string,
+): Promise<Note[]> {
+  const about = withOrigins('page', sql`id = any(${pages}::uuid[])`);
+  return (await openNotes(db, viewer, about).execute()).map(asNote);
 }
 
 /** @throws Refusal when what it is about is not in the course or class */

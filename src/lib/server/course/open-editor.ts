@@ -25,9 +25,12 @@ export async function openEditor(
     doc: held.doc.toJSON() as object,
     keys: await readKeys(app.db, thing.id),
     base: await readBase(app, thing),
-    notes: await readPageNotes(app.db, thing.id, person.id),
+    notes: await readPageNotes(app.db, [thing.id], person.id),
     setAside: await readSetAside(app.db, thing.id, person.id),
-    classes: classes.filter((klass) => klass.course_id === thing.course_id),
+    // A page of a class goes out in that class alone.
+    classes: classes.filter((klass) =>
+      thing.class_id === null ? klass.course_id === thing.course_id : klass.id === thing.class_id,
+    ),
     timeZone: await readTimeZone(app.db, thing.school_id),
   };
 }

@@ -37,22 +37,39 @@ export interface ListedPage {
   handedOut: number;
 }
 
-/** The units of a course or class, in order. */
-export const readUnits = (db: Connection, holder: Holder) =>
+/** The unit of a course that a unit came from, through however many classes; null for none. */
+const OF_COURSE = sql<string | null>`(
+  with recursive origin(id) as (
+    select unit.from_id union select source.from_id from origin join unit source on source.id = origin.id)
+  select source.id from origin join unit source on source.id = origin.id
+  where source.course_id is not null limit 1)`;
+
+const unitsOf = (db: Connection, holder: Holder) =>
   db
     .selectFrom('unit')
-    .select(['id', 'title', 'from_id as from'])
+    .select(['id', 'title'])
     .select((eb) => eb('stored_at', 'is not', null).$castTo<boolean>().as('stored'))
     .where(...whereHeld(holder))
     .where('away_at', 'is', null)
     .orderBy('place')
-    .orderBy('title')
-    .execute();
+    .orderBy('title');
+
+/** The units of a course or class, in order. */
+export const readUnits = (db: Connection, holder: Holder) => unitsOf(db, holder).execute();
+
+/** The same, each with the unit of a course that it came from. */
+export const readUnitsOfCourse = (db: Connection, holder: Holder) =>
+  unitsOf(db, holder).select(OF_COURSE.as('from')).execute();
 
 function whereHeld(holder: Holder) {
   const [name, id] = holderColumn(holder);
   return [name, '=', id] as const;
 }
+
+/** Whether a page is none of the empty ones that what is done or not begins from. `page`: a column with its id. */
+export const isNoBlank = (page: string) => sql<boolean>`not exists (
+  select from assignment_original used join assignment task on task.id = used.assignment_id
+  where used.page_id = ${sql.ref(page)} and task.form = 'done or not')`;
 
 /**
  * The pages of a course or class that are no copies, in order. `away`: those that were taken away, but not the empty
@@ -75,8 +92,7 @@ export async function readListedPages(
     from page
     where ${sql.ref(`page.${name}`)} = ${id} and page.kind not in ('copy', 'own page')
       and page.away_at is ${away ? sql`not null` : sql`null`}
-      and not exists (select from assignment_original used join assignment task on task.id = used.assignment_id
-        where used.page_id = page.id and task.form = 'done or not')
+      and ${isNoBlank('page.id')}
     order by page.place, page.made_at`.execute(db);
   return rows;
 }

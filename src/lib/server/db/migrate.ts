@@ -16,6 +16,7 @@ import * as scoring from './migrations/2026-12-08-scoring';
 import * as gradebook from './migrations/2026-12-09-gradebook';
 import * as closing from './migrations/2026-12-10-closing';
 import * as archives from './migrations/2026-12-11-archives';
+import * as nextClass from './migrations/2026-12-12-next-class';
 import type { Tables } from './schema';
 
 /**
@@ -41,6 +42,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-09-gradebook': gradebook,
     '2026-12-10-closing': closing,
     '2026-12-11-archives': archives,
+    '2026-12-12-next-class': nextClass,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

@@ -465,6 +465,8 @@ interface Rubric {
   made_by: string;
   made_at: Made<Date>;
   away_at: MaybeInstant;
+  /** The rubric of another course that it is a copy of. */
+  from_id: Made<string | null>;
 }
 interface Note {
   id: Made<string>;

@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { HandOutSpec } from '$core/handout/spec';
 import type { Grant } from '../access/grant';
 import type { SignedIn } from '../access/session';
@@ -126,6 +127,9 @@ export async function readDrafts(db: Connection, classes: readonly string[]) {
     .where('handed_out_at', 'is', null)
     .where('away_at', 'is', null)
     .orderBy('changed_at', 'desc')
+    // Those of one moment, in the order in which they are due.
+    .orderBy(sql`spec -> 'due' ->> 'local'`)
+    .orderBy('hand_out.id')
     .execute();
   return rows.map(({ goes_out_at, changed_at, spec, given, called, class_id, ...row }) => ({
     ...row,

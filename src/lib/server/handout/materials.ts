@@ -1,9 +1,11 @@
+import { sql } from 'kysely';
 import { HandOutSpec } from '$core/handout/spec';
 import { readRubric } from '$core/marking/rubric';
+import type { ClassThing } from '../access/relation';
 import type { SignedIn } from '../access/session';
 import type { Using } from '../services';
 import { readGroupings } from '../class/groups';
-import { readUnits } from '../course/units';
+import { isNoBlank, readUnitsOfCourse } from '../course/units';
 import { readSituation } from './situation';
 
 /** The classes in which somebody may hand out, each with what a plan needs of it. */
@@ -53,7 +55,7 @@ async function readHandOutClasses(app: Using<'db' | 'memory'>, person: SignedIn,
         },
       },
       groupings: await readGroupings(app.db, row.id),
-      units: (await readUnits(app.db, { class: row.id })).map((unit) => ({
+      units: (await readUnitsOfCourse(app.db, { class: row.id })).map((unit) => ({
         ...unit,
         title: unit.stored ? `${unit.title} (in the cupboard)` : unit.title,
       })),
@@ -62,7 +64,7 @@ async function readHandOutClasses(app: Using<'db' | 'memory'>, person: SignedIn,
 }
 
 /** Pages that somebody may hand out, of every course they have a part in: originals, readings, adapted ones beside theirs. */
-async function readMaterials(app: Using<'db'>, person: string) {
+async function readCoursePages(app: Using<'db'>, person: string) {
   const rows = await app.db
     .selectFrom('page')
     .innerJoin('course', 'course.id', 'page.course_id')
@@ -88,6 +90,30 @@ async function readMaterials(app: Using<'db'>, person: string) {
   return rows.map(({ adapted, from_id, ...page }) => ({
     ...page,
     adapts: adapted ? from_id : null,
+    sameAs: null,
+  }));
+}
+
+/** Pages of a class that can be handed out in it: what students read there, and what only staff see. */
+async function readClassPages(app: Using<'db'>, { id, name }: Pick<ClassThing, 'id' | 'name'>) {
+  const rows = await app.db
+    .selectFrom('page')
+    .leftJoin('page as source', 'source.id', 'page.from_id')
+    .select(['page.id', 'page.title', 'page.unit_id as unit', 'page.area', 'page.from_id'])
+    .select(sql<boolean>`page.version = 0 and page.from_version = source.version`.as('same'))
+    .where('page.class_id', '=', id)
+    .where('page.area', 'in', ['shelf', 'cupboard'])
+    .where('page.away_at', 'is', null)
+    .where(isNoBlank('page.id'))
+    .orderBy('page.place')
+    .execute();
+  return rows.map(({ area, from_id, same, ...page }) => ({
+    ...page,
+    kind: area === 'shelf' ? ('reading' as const) : ('original' as const),
+    courseId: null,
+    course: `In ${name}`,
+    adapts: null,
+    sameAs: same ? from_id : null,
   }));
 }
 
@@ -133,18 +159,25 @@ async function readCategories(app: Using<'db'>, school: number): Promise<string[
   return rows.map(({ category }) => category);
 }
 
-/** What somebody chooses from when they hand out. */
+/** What somebody chooses from when they hand out in a class. */
 export async function readWorld(
   app: Using<'db' | 'memory'>,
   person: SignedIn,
-  timeZone: string,
+  klass: Pick<ClassThing, 'id' | 'name' | 'time_zone'>,
   now: number,
 ) {
-  const [classes, materials, rubrics, categories] = await Promise.all([
+  const [classes, own, ofCourses, rubrics, categories] = await Promise.all([
     readHandOutClasses(app, person, now),
-    readMaterials(app, person.id),
+    readClassPages(app, klass),
+    readCoursePages(app, person.id),
     readUsableRubrics(app, person.id),
     readCategories(app, person.school_id),
   ]);
-  return { classes, materials, rubrics, categories, timeZone, now };
+  // A page of the class that is still the same as one of a course that is listed is not offered beside it.
+  const listed = new Set(ofCourses.map(({ id }) => id));
+  const materials = [...own, ...ofCourses].map(({ sameAs, ...page }) => ({
+    ...page,
+    offered: page.adapts === null && !(sameAs && listed.has(sameAs)),
+  }));
+  return { classes, materials, rubrics, categories, timeZone: klass.time_zone, now };
 }

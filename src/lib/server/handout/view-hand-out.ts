@@ -32,7 +32,7 @@ export async function viewHandOut(
 ) {
   const now = Date.now();
   const [world, drafts, templates, last] = await Promise.all([
-    readWorld(app, person, klass.time_zone, now),
+    readWorld(app, person, klass, now),
     readDrafts(app.db, [klass.id]),
     readTemplates(app.db, person.id),
     readLastSpec(app.db, person.id),
@@ -68,10 +68,11 @@ export async function viewHandOut(
     ),
     reminder: USUAL_REMINDER,
   });
+  const spec = draft?.spec ?? begin;
   return {
     klass,
     world,
-    spec: draft?.spec ?? begin,
+    spec,
     goesOut: draft?.goesOut ?? null,
     version: draft?.version ?? 0,
     fault: draft?.fault ?? null,
@@ -81,7 +82,11 @@ export async function viewHandOut(
     handedOut: await readHandedOutPages(app, klass.id),
     templates,
     last,
-    notes: original ? await readPageNotes(app.db, original.id, person.id) : [],
+    notes: await readPageNotes(
+      app.db,
+      spec.originals.map(({ page }) => page),
+      person.id,
+    ),
     // The mark of this hand-out: sent twice, it makes one assignment.
     id: draft?.id ?? crypto.randomUUID(),
   };
@@ -97,6 +102,6 @@ export async function viewChange(
   return {
     klass,
     assignment: await viewAssignment(app, grant, now),
-    world: await readWorld(app, grant.person, klass.time_zone, now),
+    world: await readWorld(app, grant.person, klass, now),
   };
 }

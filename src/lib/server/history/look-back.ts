@@ -3,19 +3,21 @@ import type { Stretch } from '$core/history/moment';
 import type { PageHistory } from '$core/history/page-history';
 import { workLine } from '$core/history/work-line';
 import type { Grant } from '../access/grant';
+import type { Database } from '../db/connect';
 import type { Using } from '../services';
 import { loggedJson, readSteps, readStretch } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { readNames } from '../school/names';
 import { readTimeZone } from '../school/time-zone';
 
-/** How a copy was written. */
+/** How a page was written. An original's is for whoever keeps it. */
 export async function viewHistory(
   app: Using<'db'>,
-  grant: Grant<'look back'>,
+  grant: Grant<'look back'> | Grant<'manage the page'>,
 ): Promise<PageHistory> {
   const { thing } = grant;
   const { db } = app;
+  const isCopy = thing.kind === 'copy';
   const { version } = await db
     .selectFrom('page')
     .select('version')
@@ -34,7 +36,13 @@ export async function viewHistory(
       at: at.getTime(),
       person: person_id,
     })),
-    { made: thing.made_at.getTime(), replaced: thing.replaced_at?.getTime() ?? null, version },
+    {
+      made: thing.made_at.getTime(),
+      begins: isCopy ? 'handed out' : 'begun',
+      replaced: thing.replaced_at?.getTime() ?? null,
+      version,
+    },
+    isCopy ? [] : await readHandedOut(db, thing.id),
   );
   return {
     version,
@@ -46,14 +54,44 @@ export async function viewHistory(
     ]),
     timeZone: await readTimeZone(db, thing.school_id),
     // What is with the teacher stays as it was handed in.
-    mayPutBack: grant.may('put back') && !(grant.relation === 'owner' && thing.with_teacher),
+    mayPutBack:
+      grant.may(isCopy ? 'put back' : 'manage the page') &&
+      !(grant.relation === 'owner' && thing.with_teacher),
   };
+}
+
+/** The versions of an original that were handed out, with what to whom. */
+async function readHandedOut(db: Database, original: string) {
+  const rows = await db
+    .selectFrom('page')
+    .innerJoin('assignment', 'assignment.id', 'page.assignment_id')
+    .innerJoin('class', 'class.id', 'page.class_id')
+    .select(({ fn, ref }) => [
+      ref('page.source_version').as('version'),
+      'assignment.title',
+      'class.name',
+      fn.min('page.made_at').as('at'),
+    ])
+    .where('page.source_id', '=', original)
+    .where('page.kind', '=', 'copy')
+    .groupBy(['page.source_version', 'assignment.id', 'class.id'])
+    .orderBy('at')
+    .execute();
+  return rows.flatMap(({ version, at, title, name }) =>
+    version === null ? [] : [{ version, at: at.getTime(), name: `${title}, ${name}` }],
+  );
+}
+
+/** @param text a version as an address names it @throws Refusal when it is none */
+export function readVersion(text: string): number {
+  if (!/^\d{1,9}$/.test(text)) throw new Refusal(404, 'This page has no such version.');
+  return Number(text);
 }
 
 /** The stretch of a page's history that a version lies in. @throws Refusal when there is no such version */
 export async function lookBack(
   app: Using<'db'>,
-  { thing }: Grant<'look back'>,
+  { thing }: Grant<'look back'> | Grant<'manage the page'>,
   version: number,
 ): Promise<Stretch> {
   const page = await app.db

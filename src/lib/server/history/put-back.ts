@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import type { Grant } from '../access/grant';
 import { HOLDERS } from '../copy/holders';
 import { inTransaction, type Tx } from '../db/transaction';
@@ -7,14 +8,44 @@ import { Refusal } from '../page/refusal';
 import { refuseSealed } from '../page/sealed';
 import type { Using } from '../services';
 
+const version = z.int().min(0);
+
+/** What is asked for in a page's history. */
+export const HistoryMove = z.discriminatedUnion('move', [
+  z.object({ move: z.literal('put back'), version }),
+  z.object({
+    move: z.literal('name'),
+    version,
+    name: z
+      .string()
+      .trim()
+      .min(1, 'Give this version a name, to find it again.')
+      .max(100, 'The name has at most 100 characters.'),
+  }),
+]);
+
+/** That somebody may put a page back: a copy, or an original that they keep. */
+type MayPutBack = Grant<'put back'> | Grant<'manage the page'>;
+
+/** @throws Refusal */
+export async function moveInHistory(
+  app: Using<'db' | 'pages'>,
+  grant: MayPutBack,
+  asked: z.infer<typeof HistoryMove>,
+): Promise<{ version?: number }> {
+  if (asked.move === 'put back') return putBack(app, grant, asked.version);
+  await nameVersion(app, grant, asked);
+  return {};
+}
+
 /**
- * Puts a copy back as it stood at a version, as a new step. Its students are notified when one of the staff did it.
+ * Puts a page back as it stood at a version, as a new step. The students of a copy are notified when one of the staff did it.
  * @returns the version that it made
  * @throws Refusal when it stands like that now, or its person may not write in it now
  */
 export async function putBack(
   app: Using<'db' | 'pages'>,
-  grant: Grant<'put back'>,
+  grant: MayPutBack,
   version: number,
 ): Promise<{ version: number }> {
   const { thing, person, relation } = grant;
@@ -35,14 +66,14 @@ export async function putBack(
           .insertInto('event')
           .values({ ...event, kind: 'put back', version: becomes, of_version: version })
           .execute();
-        if (!owner) await notifyHolders(tx, grant, becomes);
+        if (!owner && thing.kind === 'copy') await notifyHolders(tx, grant, becomes);
       },
     },
   );
   return { version: became };
 }
 
-async function notifyHolders(tx: Tx, { thing, person }: Grant<'put back'>, version: number) {
+async function notifyHolders(tx: Tx, { thing, person }: MayPutBack, version: number) {
   const { people } = await tx
     .selectFrom('page')
     .select(HOLDERS.as('people'))
@@ -60,7 +91,7 @@ async function notifyHolders(tx: Tx, { thing, person }: Grant<'put back'>, versi
 /** Gives a version a name, by which it is found again. @throws Refusal when there is no such version */
 export async function nameVersion(
   app: Using<'db'>,
-  { thing, person }: Grant<'put back'>,
+  { thing, person }: MayPutBack,
   { version, name }: { version: number; name: string },
 ): Promise<void> {
   await inTransaction(app.db, async (tx) => {

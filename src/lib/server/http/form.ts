@@ -35,7 +35,12 @@ export async function readForm<T extends z.ZodType>(
   request: Request,
   shape: T,
 ): Promise<z.infer<T>> {
-  const read = shape.safeParse(Object.fromEntries(await readFields(request)));
+  return readShape(Object.fromEntries(await readFields(request)), shape);
+}
+
+/** What fields say, in the shape that is expected. @throws Refusal that says what is wrong */
+export function readShape<T extends z.ZodType>(fields: object, shape: T): z.infer<T> {
+  const read = shape.safeParse(fields);
   if (read.success) return read.data;
   throw new Refusal(400, [...new Set(read.error.issues.map((issue) => issue.message))].join(' '));
 }

@@ -3,15 +3,31 @@ import type { NewsHub } from './news-hub';
 /** More than these hear of a shared page as their whole class. */
 const MOST_NAMED = 60;
 
-/** Which students hear of news of a page. */
-export function studentsWhoHear(page: {
+interface OfPage {
   student_id: string | null;
   class_id: string | null;
+  /** Of a page of a class's own. */
+  area?: string | null;
   sharers: readonly string[];
-}): { students: readonly string[]; studentsOf?: string } {
-  if (page.sharers.length > MOST_NAMED && page.class_id !== null)
-    return { students: [], studentsOf: page.class_id };
-  return { students: page.student_id ? [page.student_id] : page.sharers };
+}
+
+/** The class or course whose staff hear of news of a page. */
+export const placesThatHear = ({
+  class_id,
+  course_id,
+}: Pick<OfPage, 'class_id'> & { course_id: string | null }): string[] =>
+  [class_id, course_id].filter((place) => place !== null);
+
+/** Which students hear of news of a page. */
+export function studentsWhoHear({ student_id, class_id, area, sharers }: OfPage): {
+  students?: readonly string[];
+  studentsOf?: string;
+} {
+  // Of a class's own pages all its students hear, but for those that staff alone open.
+  const isForAll = area !== undefined && area !== null && area !== 'cupboard';
+  if (class_id !== null && (isForAll || sharers.length > MOST_NAMED))
+    return { studentsOf: class_id };
+  return { students: student_id ? [student_id] : sharers };
 }
 
 /** Staff and students of these classes look again. */

@@ -188,7 +188,7 @@ export class NewsHub {
 const subjectOf = (news: News): string =>
   news.kind === 'class'
     ? `class ${news.class}`
-    : `${news.kind} ${news.page} ${news.kind === 'copy' ? news.by : ''}`;
+    : `${news.kind} ${news.page} ${news.kind === 'copy' ? news.by : news.kind === 'here' ? news.person : ''}`;
 
 /** PostgreSQL counts bytes, and a name may have letters of several. */
 const inAscii = (json: string) =>
@@ -230,7 +230,5 @@ function textFor(
 }
 
 function asStudentHears(news: News, student: string): News {
-  if (news.kind === 'copy') return { ...news, row: asStudentSees(news.row, student) };
-  if (news.kind === 'written' && news.copy) return { ...news, copy: { ...news.copy, loss: null } };
-  return news;
+  return news.kind === 'copy' ? { ...news, row: asStudentSees(news.row, student) } : news;
 }

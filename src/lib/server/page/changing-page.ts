@@ -229,8 +229,8 @@ export class ChangingPage {
     }
     if (writer.owner && row.guarded && !guardedTextKept(before, held.doc))
       throw new Refusal(
-        403,
-        "The page's own text is guarded: answers go in the places for answers.",
+        422,
+        'The page’s own text is guarded: answers go in the places for answers.',
       );
     checkPage(held, before);
     this.held = held;

@@ -6,7 +6,7 @@ import { fingerprint } from '$core/page/fingerprint';
 import type { PageNews, StepsMessage } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
 import type { Database } from '../db/connect';
-import { studentsWhoHear } from '../live/listeners';
+import { placesThatHear, studentsWhoHear } from '../live/listeners';
 import { SHARERS } from '../copy/holders';
 import type { NewsHub } from '../live/news-hub';
 import { ChangingPage, LOCKED_COLUMNS, type Writer } from './changing-page';
@@ -319,12 +319,8 @@ export class PageLog {
             ? { mask, words, at: written_at?.getTime() ?? null, loss: level?.loss ?? null }
             : null,
       },
-      places: [row.class_id, row.course_id].filter((place) => place !== null),
+      places: placesThatHear(row),
       ...studentsWhoHear(row),
-      // Of a class's own pages its students hear, too, but for those that staff alone open.
-      ...(row.area !== null && row.area !== 'cupboard' && row.class_id !== null
-        ? { studentsOf: row.class_id }
-        : {}),
     });
   }
 }

@@ -16,6 +16,7 @@ export async function readKnown(db: Connection, klass: ClassThing): Promise<Know
       'person.id as person',
       'person.given',
       'person.family',
+      'person.email',
       'office_map.sourced_id as officeId',
       'enrolment.joined_at',
       'enrolment.left_at',

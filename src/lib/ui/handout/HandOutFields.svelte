@@ -99,7 +99,7 @@
         once
         onchange={(page) => form.addPage(page)}
         options={form.world.materials
-          .filter(({ adapts }) => !adapts)
+          .filter(({ offered }) => offered)
           .map(({ id, title, course }) => ({ value: id, label: title, group: course }))}
       />
     </div>

@@ -29,6 +29,8 @@ export interface FormWorld {
     courseId: string | null;
     unit: string | null;
     adapts: string | null;
+    /** Whether it can be chosen; others are named where they stand already. */
+    offered: boolean;
   }[];
   rubrics: { id: string; title: string; points: number }[];
   categories: string[];

@@ -3,7 +3,8 @@
   import type { Component } from 'svelte';
 
   interface Props {
-    page: string;
+    /** Where its history is asked for: `/pages/…` of a copy, `/editor/…` of an original. */
+    at: string;
     /** What has to be saved before the page is put back. */
     flush?: () => Promise<unknown>;
   }

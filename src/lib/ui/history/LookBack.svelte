@@ -11,12 +11,13 @@
   import WorkLine from './WorkLine.svelte';
 
   interface Props {
-    page: string;
+    /** Where its history is asked for: `/pages/…` of a copy, `/editor/…` of an original. */
+    at: string;
     /** What has to be saved before the page is put back. */
     flush?: () => Promise<unknown>;
     close: () => void;
   }
-  let { page, flush, close }: Props = $props();
+  let { at, flush, close }: Props = $props();
 
   let history = $state.raw<PageHistory | null>(null);
   let moment = $state.raw<Moment | null>(null);
@@ -24,7 +25,7 @@
   let name = $state('');
   let trouble = $state('');
   let busy = $state(false);
-  let moments = untrack(() => new Moments(page));
+  let moments = untrack(() => new Moments(at));
   onDestroy(() => moments.close());
   onMount(() => void read());
 
@@ -34,13 +35,14 @@
     history?.line.findLast(({ first, last }) => first <= version && version <= last) ?? null,
   );
   const keptHere = $derived(history?.kept.filter((one) => one.version === version) ?? []);
+  const begins = $derived(history?.kept.find((one) => one.version === 0)?.cause ?? 'begun');
   const isNow = $derived(version === history?.version);
 
   async function read() {
     try {
-      const found = await fetchJson<PageHistory>(`/pages/${page}/history`);
+      const found = await fetchJson<PageHistory>(`${at}/history`);
       moments.close();
-      moments = new Moments(page);
+      moments = new Moments(at);
       history = found;
       await show(found.version);
     } catch (error) {
@@ -60,7 +62,7 @@
     busy = true;
     try {
       await flush?.();
-      await send(`/pages/${page}/history`, body);
+      await send(`${at}/history`, body);
       await read();
       await confirmDone(says);
     } catch (error) {
@@ -100,12 +102,12 @@
     kept={history.kept}
     newest={history.version}
     {version}
-    says={sitting ? sayOf(sitting, zone) : 'As it was handed out'}
+    says={sitting ? sayOf(sitting, zone) : `As it was ${begins}`}
     nameOf={(id) => nameOf(id)}
     onchange={show}
   />
   <p class="mt-1 text-sm text-ink2" aria-live="polite">
-    {#if version === 0}As it was handed out.{:else if sitting}{sayOf(sitting, zone)}.{/if}
+    {#if version === 0}As it was {begins}.{:else if sitting}{sayOf(sitting, zone)}.{/if}
   </p>
   <ul class="mt-2 flex flex-wrap gap-1.5" aria-label="Kept versions">
     {#each history.kept as kept, index (index)}
@@ -134,7 +136,7 @@
         <p class="min-w-0 flex-1 font-bold">
           {isNow
             ? 'As it stands now'
-            : `As it stood ${moment.made ? sayTime(moment.made.at, zone) : 'when it was handed out'}`}
+            : `As it stood ${moment.made ? sayTime(moment.made.at, zone) : `when it was ${begins}`}`}
         </p>
         {#if history.mayPutBack && !isNow}
           <form class="flex gap-1.5" onsubmit={giveName}>

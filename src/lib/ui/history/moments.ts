@@ -20,7 +20,8 @@ export class Moments {
   /** One stretch is read at a time: who drags passes many before the first has come. */
   private reading: Promise<unknown> | null = null;
 
-  constructor(private readonly page: string) {
+  /** @param way where its history is asked for */
+  constructor(private readonly way: string) {
     this.worker.addEventListener('message', ({ data }: MessageEvent<MomentAnswer>) => {
       this.waiting.get(data.no)?.(data.doc);
       this.waiting.delete(data.no);
@@ -58,7 +59,7 @@ export class Moments {
   }
 
   private async read(version: number) {
-    this.stretches.push(await fetchJson<Stretch>(`/pages/${this.page}/history/${version}`));
+    this.stretches.push(await fetchJson<Stretch>(`${this.way}/history/${version}`));
   }
 
   close(): void {

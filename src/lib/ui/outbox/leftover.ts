@@ -2,7 +2,7 @@ import { Step } from 'prosemirror-transform';
 import { textOfStep } from '$core/history/set-aside';
 import { StepsMessage } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
-import { askForNews, Refused, type Fetch } from '../page/ask';
+import { askPage, Refused, type Fetch } from '../page/ask';
 import { store, readAll } from './sealed-store';
 
 /** Steps that the server has not taken in yet, as they lie in this browser. */
@@ -40,6 +40,26 @@ async function readMessages(prefix: string): Promise<[string, Unsent][]> {
 }
 
 /**
+ * Brings words that a page does not take any more to what its student was given instead, where they are set aside.
+ * @returns that page; null when there is none @throws as `askPage`
+ */
+export async function carryOn(
+  fetch: Fetch,
+  from: string,
+  { client, first, lost, steps }: Unsent,
+): Promise<string | null> {
+  const { page } = await askPage<{ page: string | null }>(fetch, `/work/instead?of=${from}`);
+  if (!page) return null;
+  const { version: base } = await askPage<{ version: number }>(fetch, `/pages/${page}`);
+  const message: Unsent = { base, client, first, lost: [...lost, ...steps], steps: [] };
+  if (message.lost.length > 0) await askPage(fetch, `/pages/${page}/steps`, message);
+  return page;
+}
+
+/** What a page says no with to everything from this person. */
+const NOT_THEIRS = [403, 404];
+
+/**
  * Sends what earlier visits of this person could not send any more, to one page or to all.
  * @returns a sentence when the server will not take some of it, and whether some must be tried again later
  */
@@ -51,10 +71,15 @@ export async function sendLeftovers(fetch: Fetch, page = '') {
     if (visits.includes(name)) continue;
     const [, to = ''] = name.split(' ');
     try {
-      await askForNews(fetch, `/pages/${to}/steps`, unsent);
+      await askPage(fetch, `/pages/${to}/steps`, unsent);
       await store(name, null);
     } catch (error) {
-      if (error instanceof Refused && error.status !== 401) {
+      const carried =
+        error instanceof Refused &&
+        NOT_THEIRS.includes(error.status) &&
+        (await carryOn(fetch, to, unsent).catch(() => null));
+      if (carried) await store(name, null);
+      else if (error instanceof Refused && error.status !== 401) {
         await store(keptName(to, unsent.client), unsent);
         await store(name, null);
         sentence = `Some words written here earlier could not be added: ${error.message} They are kept in this browser.`;
@@ -63,6 +88,10 @@ export async function sendLeftovers(fetch: Fetch, page = '') {
   }
   return { sentence, later };
 }
+
+/** Keeps steps that the server refused of this visit, until their writer has taken their words elsewhere. */
+export const keepRefused = (page: string, refused: Unsent): Promise<void> =>
+  store(keptName(page, `${refused.client} ${refused.first}`), refused);
 
 export async function keptTexts(page: string): Promise<KeptText[]> {
   return (await readMessages(keptName(page)))

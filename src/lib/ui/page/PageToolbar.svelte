@@ -1,7 +1,7 @@
 <script lang="ts">
   import Tip from '$ui/fields/Tip.svelte';
-  import Sheet from '$ui/shell/Sheet.svelte';
   import Bold from '@lucide/svelte/icons/bold';
+  import Code from '@lucide/svelte/icons/code';
   import Heading from '@lucide/svelte/icons/heading';
   import ImagePlus from '@lucide/svelte/icons/image-plus';
   import Italic from '@lucide/svelte/icons/italic';
@@ -13,12 +13,12 @@
   import Table from '@lucide/svelte/icons/table';
   import Undo from '@lucide/svelte/icons/undo-2';
   import { setBlockType, toggleMark } from 'prosemirror-commands';
-  import { redo, undo } from 'prosemirror-history';
-  import { wrapInList } from 'prosemirror-schema-list';
-  import type { Command } from 'prosemirror-state';
+  import { redo } from 'prosemirror-history';
+  import { NodeSelection, type Command } from 'prosemirror-state';
   import type { EditorView } from 'prosemirror-view';
   import type { Snippet } from 'svelte';
-  import { isSafeLink, schema } from '$core/page/schema';
+  import { schema } from '$core/page/schema';
+  import { listAround, toggleList } from './lists';
   import type { PageSession } from './page-session.svelte';
   import { uploadPicture } from './paste';
 
@@ -32,9 +32,6 @@
   let { session, view, kind, warn, more }: Props = $props();
 
   const { nodes, marks } = schema;
-  let asking: 'link' | 'formula' | null = $state(null);
-  let text = $state('');
-  let isAsking = $state(false);
   let picker: HTMLInputElement | undefined = $state();
 
   function run(command: Command) {
@@ -49,6 +46,8 @@
   };
   const toggleHeading = (level: number): Command =>
     isHeading(level) ? setBlockType(nodes.paragraph) : setBlockType(nodes.heading, { level });
+  const list = $derived(listAround(session.state)?.node.type);
+  const isCode = $derived(session.state.selection.$from.parent.type === nodes.code_lines);
   const hasMark = (mark: typeof marks.strong) => {
     const { from, $from: at, to, empty } = session.state.selection;
     return empty
@@ -72,33 +71,12 @@
     return true;
   };
 
-  function askFor(what: 'link' | 'formula') {
-    asking = what;
-    text = '';
-    isAsking = true;
-  }
-  function answered(event: SubmitEvent) {
-    event.preventDefault();
-    if (!view) return;
-    if (asking === 'formula') {
-      if (text.trim())
-        view.dispatch(
-          view.state.tr.replaceSelectionWith(nodes.formula.create({ tex: text.trim() })),
-        );
-    } else {
-      const href = /^[a-z]+:/i.test(text.trim()) ? text.trim() : `https://${text.trim()}`;
-      if (!isSafeLink(href) || !text.trim()) return warn('A link begins with https:// or mailto:.');
-      const { from, to, empty } = view.state.selection;
-      const mark = marks.link.create({ href });
-      view.dispatch(
-        empty
-          ? view.state.tr.replaceSelectionWith(schema.text(href, [mark]), false)
-          : view.state.tr.addMark(from, to, mark),
-      );
-    }
-    isAsking = false;
-    view.focus();
-  }
+  /** What is put in or changed in a dialog, which comes when it is first asked for. */
+  let asking: 'link' | 'formula' | 'picture' | null = $state(null);
+  const picture = $derived.by(() => {
+    const { selection } = session.state;
+    return selection instanceof NodeSelection && selection.node.type === nodes.picture;
+  });
   async function addPictures() {
     for (const file of picker?.files ?? [])
       try {
@@ -130,7 +108,7 @@
 {/snippet}
 
 <div class="flex flex-wrap items-center gap-0.5" role="toolbar" aria-label="Writing">
-  {@render tool('Undo', Undo, undo)}
+  {@render tool('Undo', Undo, session.undo)}
   {@render tool('Redo', Redo, redo)}
   <span class="mx-1 h-5 border-l border-rule max-sm:hidden"></span>
   {#if kind !== 'copy'}
@@ -150,18 +128,30 @@
   {/if}
   {@render tool('Bold', Bold, toggleMark(marks.strong), hasMark(marks.strong))}
   {@render tool('Italic', Italic, toggleMark(marks.emphasis), hasMark(marks.emphasis))}
-  {@render tool('List', List, wrapInList(nodes.bullet_list))}
-  {@render tool('Numbered list', ListOrdered, wrapInList(nodes.ordered_list))}
+  {@render tool('List', List, toggleList(nodes.bullet_list), list === nodes.bullet_list)}
+  {@render tool(
+    'Numbered list',
+    ListOrdered,
+    toggleList(nodes.ordered_list),
+    list === nodes.ordered_list,
+  )}
+  {@render tool(
+    'Code lines',
+    Code,
+    isCode ? setBlockType(nodes.paragraph) : setBlockType(nodes.code_lines),
+    isCode,
+  )}
   <span class="mx-1 h-5 border-l border-rule max-sm:hidden"></span>
   <Tip
     says="Link"
     class="grid h-9 min-w-9 place-items-center max-sm:min-w-7.5 rounded-md hover:bg-paper"
-    onclick={() => askFor('link')}><Link size={18} aria-hidden="true" /></Tip
+    onclick={() => (asking = 'link')}><Link size={18} aria-hidden="true" /></Tip
   >
   <Tip
-    says="Picture"
+    says={picture ? 'Size and description' : 'Picture'}
     class="grid h-9 min-w-9 place-items-center max-sm:min-w-7.5 rounded-md hover:bg-paper"
-    onclick={() => picker?.click()}><ImagePlus size={18} aria-hidden="true" /></Tip
+    onclick={() => (picture ? (asking = 'picture') : picker?.click())}
+    ><ImagePlus size={18} aria-hidden="true" /></Tip
   >
   <input
     bind:this={picker}
@@ -175,23 +165,14 @@
   <Tip
     says="Formula"
     class="grid h-9 min-w-9 place-items-center max-sm:min-w-7.5 rounded-md hover:bg-paper"
-    onclick={() => askFor('formula')}><Sigma size={18} aria-hidden="true" /></Tip
+    onclick={() => (asking = 'formula')}><Sigma size={18} aria-hidden="true" /></Tip
   >
   {#if kind !== 'copy'}{@render tool('Table', Table, insertTable)}{/if}
   {@render more?.()}
 </div>
 
-<Sheet bind:open={isAsking} title={asking === 'formula' ? 'Formula' : 'Link'}>
-  <form onsubmit={answered}>
-    <label class="mt-3 block"
-      ><span class="label"
-        >{asking === 'formula' ? 'In TeX, such as h = \\frac{r}{12}' : 'Where it leads'}</span
-      >
-      <input class="field" bind:value={text} required /></label
-    >
-    <div class="mt-4 flex justify-end gap-2">
-      <button type="button" class="act" onclick={() => (isAsking = false)}>Cancel</button>
-      <button class="act act-main">Insert</button>
-    </div>
-  </form>
-</Sheet>
+{#if asking && view}{#await import('./InsertSheet.svelte') then { default: InsertSheet }}<InsertSheet
+      {view}
+      what={asking}
+      done={() => (asking = null)}
+    />{/await}{/if}

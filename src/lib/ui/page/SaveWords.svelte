@@ -1,20 +1,22 @@
 <script lang="ts">
   import type { PageSession } from './page-session.svelte';
+  import { page } from '$app/state';
   import { sayClock } from '$core/calendar/say-time';
 
   let { session, timeZone }: { session: PageSession; timeZone: string } = $props();
-  const saved = $derived(
-    `everything is saved${session.savedAt ? ` · ${sayClock(session.savedAt, timeZone)}` : ''}`,
+  const says = $derived(
+    {
+      saved: `everything is saved${session.savedAt ? ` · ${sayClock(session.savedAt, timeZone)}` : ''}`,
+      saving: 'saving …',
+      away: 'no connection: your words are kept in this browser and will be sent',
+      'signed out': 'you are signed out: your words are kept in this browser.',
+      refused: 'not saved: your words are kept in this browser',
+    }[session.save],
   );
+  const isWell = $derived(session.save === 'saved' || session.save === 'saving');
 </script>
 
-<span
-  role="status"
-  class={session.save === 'waiting' || session.save === 'refused' ? 'text-rust' : ''}
+<span role="status" class={isWell ? '' : 'text-rust'}
+  >{says}{#if session.save === 'signed out'}
+    <a href="/sign-in?to={encodeURIComponent(page.url.pathname)}">Sign in</a>{/if}</span
 >
-  {#if session.save === 'saving'}saving …
-  {:else if session.save === 'waiting'}no connection: your words are kept in this browser and will
-    be sent
-  {:else if session.save === 'refused'}not saved: your words are kept in this browser
-  {:else}{saved}{/if}
-</span>

@@ -2,6 +2,7 @@
   import type { EditorView } from 'prosemirror-view';
   import type { PageSession } from './page-session.svelte';
   import { send } from '../send';
+  import { confirmDone } from '../shell/toasts.svelte';
 
   let { session, view }: { session: PageSession; view: EditorView | null } = $props();
 
@@ -20,6 +21,16 @@
     ),
   );
 
+  /** Of long words so many characters are shown; all of them can be copied. */
+  const SHOWN = 300;
+  async function copy(words: string) {
+    const done = await navigator.clipboard.writeText(words).then(
+      () => true,
+      () => false,
+    );
+    hint = done ? '' : 'This browser does not let it be copied.';
+    if (done) void confirmDone('Copied.');
+  }
   let hint = $state('');
   async function putBack(words: string, done: () => Promise<void>) {
     if (!view) return;
@@ -38,7 +49,12 @@
 
 {#snippet wordsWithWays(words: string, done: () => Promise<void>)}
   <div class="mt-2 flex flex-wrap items-center gap-2">
-    <q class="font-page">{words}</q>
+    <q class="min-w-0 font-page wrap-anywhere"
+      >{words.slice(0, SHOWN)}{words.length > SHOWN ? ' …' : ''}</q
+    >
+    {#if words.length > SHOWN}<span class="text-sm text-ink2"
+        >{words.length.toLocaleString('en')} characters in all</span
+      ><button class="act act-small" onclick={() => copy(words)}>Copy</button>{/if}
     <button class="act act-small" onclick={() => putBack(words, done)}>Insert at the cursor</button>
     <button class="act act-small act-plain" onclick={done}>Discard</button>
   </div>
@@ -52,7 +68,7 @@
     {/each}
   {/if}
   {#if session.kept.length > 0}
-    <p>You wrote this here earlier and it could not be added:</p>
+    <p>This could not be added to the page. It is kept in this browser:</p>
     {#each session.kept as { key, words } (key)}
       {@render wordsWithWays(words, () => session.forget(key))}
     {/each}

@@ -3,6 +3,7 @@ import type { Node, ResolvedPos } from 'prosemirror-model';
 import { Plugin, TextSelection, type Command } from 'prosemirror-state';
 import { Decoration, DecorationSet } from 'prosemirror-view';
 import { guardedTextKept } from '$core/page/guard';
+import { readNumber, textOf } from '$core/page/parts';
 import { isAnswer } from '$core/page/schema';
 
 /** The answer that a position is in, with where it begins; null outside of answers. */
@@ -64,13 +65,36 @@ export const answerKeys = new Plugin({
   },
 });
 
-/** Keeps a student's hands off the page's own text, as the server does. */
-export const guardText = new Plugin({
-  filterTransaction: (transaction, state) =>
-    !transaction.docChanged ||
-    transaction.getMeta('rebased') !== undefined ||
-    guardedTextKept(state.doc, transaction.doc),
-});
+/** Selects the whole answer that the cursor is in, rather than the page around it, which cannot be changed. */
+const selectAnswer: Command = (state, dispatch) => {
+  const here = answerAround(state.selection.$from);
+  if (!here || !here.node.type.isBlock || here.node.type.name === 'answer_choice') return false;
+  const [from, to] = [here.pos + 1, here.pos + here.node.nodeSize - 1];
+  const whole = TextSelection.between(state.doc.resolve(from), state.doc.resolve(to));
+  if (state.selection.eq(whole)) return false;
+  dispatch?.(state.tr.setSelection(whole));
+  return true;
+};
+
+/** Keeps a student's hands off the page's own text while it is guarded, as the server does, and says so. */
+export const guardText = (guarded: () => boolean, warn: (sentence: string) => void): Plugin =>
+  new Plugin({
+    props: {
+      handleKeyDown: keydownHandler({
+        'Mod-a': (state, dispatch) => guarded() && selectAnswer(state, dispatch),
+      }),
+    },
+    filterTransaction(transaction, state) {
+      const isFree =
+        !guarded() ||
+        !transaction.docChanged ||
+        transaction.getMeta('rebased') !== undefined ||
+        guardedTextKept(state.doc, transaction.doc);
+      if (!isFree)
+        warn('The page’s own text stays as it is. Please write in the places for answers.');
+      return isFree;
+    },
+  });
 
 const HINTS: Record<string, (node: Node) => string> = {
   answer_short: () => 'a few words',
@@ -98,6 +122,9 @@ export const answerHints = new Plugin({
               'data-hint': hint(node),
             }),
           );
+        // What cannot be read as a number is said at once, to whoever types it.
+        if (node.type.name === 'answer_number' && !isEmpty(node) && !readNumber(textOf(node)))
+          hints.push(Decoration.node(pos, pos + node.nodeSize, { class: 'answer-unreadable' }));
         return !isAnswer(node);
       });
       return DecorationSet.create(state.doc, hints);

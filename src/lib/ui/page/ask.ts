@@ -1,4 +1,3 @@
-import type { PageNews } from '$core/page/protocol';
 import { personHeader } from '../outbox/tab-person';
 
 /** A clear no of the server, with its sentence for the person. */
@@ -23,8 +22,8 @@ export function asJson(value: object): RequestInit {
   return { method: 'POST', body, headers, keepalive: body.length < MOST_KEPT_ALIVE };
 }
 
-/** Sends `body`, or asks for news without one. @throws Refused; any other error means that it may be tried again */
-export async function askForNews(fetch: Fetch, url: string, body?: object): Promise<PageNews> {
+/** Sends `body`, or only asks without one. @throws Refused; any other error means that it may be tried again */
+export async function askPage<Answer>(fetch: Fetch, url: string, body?: object): Promise<Answer> {
   const init = body ? asJson(body) : {};
   const answer = await fetch(url, { ...init, signal: AbortSignal.timeout(15_000) });
   if (answer.ok) return answer.json();

@@ -1,35 +1,50 @@
 import type { CopyRow } from '$core/copy/copy-row';
+import type { Loss } from '$core/headcount/level';
 import { live } from '../live.svelte';
 import type { PageSession } from './page-session.svelte';
 
 /**
  * Keeps an open page up to date with the news.
- * @param on `threads`: something was said in its margin; `copy`: the copy stands differently, null for ask how
+ * @param on `threads`: something was said in its margin; `copy`: the copy stands differently, null for ask how; `loss`:
+ * what was lost of it, after a change
  * @returns what closes the page
  */
 export function followPage(
   session: PageSession,
-  on: { threads?: () => void; copy?: (row: CopyRow | null) => void } = {},
+  on: {
+    threads?: () => void;
+    copy?: (row: CopyRow | null) => void;
+    loss?: (loss: Loss | null) => void;
+    /** Something of its class changed. */
+    changed?: { class: string; hear: () => void };
+  } = {},
 ): () => void {
   void session.start();
-  addEventListener('online', session.hurry);
+  const online = () => {
+    session.hurry();
+    on.changed?.hear();
+  };
+  addEventListener('online', online);
   const stop = live.hear((heard) => {
     if (heard === 'resync') {
       void session.hear();
       on.threads?.();
       on.copy?.(null);
+      on.changed?.hear();
       return;
     }
     for (const news of heard) {
-      if (news.kind === 'class' || news.page !== session.page) continue;
+      if (news.kind === 'class' && news.class === on.changed?.class) on.changed.hear();
+      if (news.kind === 'class' || news.kind === 'here' || news.page !== session.page) continue;
       void session.hear(news.version);
       if (news.kind === 'threads') on.threads?.();
       if (news.kind === 'copy') on.copy?.(news.row);
+      if (news.kind === 'written' && news.copy) on.loss?.(news.copy.loss);
     }
   });
   return () => {
     stop();
-    removeEventListener('online', session.hurry);
+    removeEventListener('online', online);
     session.close();
   };
 }

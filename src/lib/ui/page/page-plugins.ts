@@ -1,7 +1,7 @@
 import { baseKeymap, chainCommands, exitCode, toggleMark } from 'prosemirror-commands';
 import { dropCursor } from 'prosemirror-dropcursor';
 import { gapCursor } from 'prosemirror-gapcursor';
-import { history, redo, undo } from 'prosemirror-history';
+import { history, redo } from 'prosemirror-history';
 import { inputRules, textblockTypeInputRule, wrappingInputRule } from 'prosemirror-inputrules';
 import { keymap } from 'prosemirror-keymap';
 import { liftListItem, sinkListItem, splitListItem } from 'prosemirror-schema-list';
@@ -20,7 +20,6 @@ const breakLine: Command = chainCommands(exitCode, (state, dispatch) => {
 });
 
 const keys: Record<string, Command> = {
-  'Mod-z': undo,
   'Mod-y': redo,
   'Mod-Shift-z': redo,
   'Mod-b': toggleMark(marks.strong),
@@ -37,6 +36,7 @@ const lineRules = inputRules({
   rules: [
     wrappingInputRule(/^\s*([-*])\s$/, nodes.bullet_list),
     wrappingInputRule(/^(\d+)\.\s$/, nodes.ordered_list, (match) => ({ order: Number(match[1]) })),
+    textblockTypeInputRule(/^```$/, nodes.code_lines),
     textblockTypeInputRule(/^(#{1,3})\s$/, nodes.heading, (match) => ({
       level: match[1]?.length ?? 1,
     })),
@@ -46,8 +46,8 @@ const lineRules = inputRules({
 export interface PageManner {
   /** An original is written with its places for answers; a copy is answered; a reading is only read. */
   kind: 'original' | 'reading' | 'copy';
-  /** Whether the page's own text is kept from this person. */
-  guarded: boolean;
+  /** Whether the page's own text is kept from this person now; left out where it never is. */
+  guarded?: () => boolean;
   warn: (sentence: string) => void;
 }
 
@@ -55,7 +55,7 @@ export interface PageManner {
 export function pagePlugins({ kind, guarded, warn }: PageManner): Plugin[] {
   const original = kind === 'original';
   return [
-    ...(guarded ? [guardText] : []),
+    ...(guarded ? [guardText(guarded, warn)] : []),
     ...(original ? [giveIds] : []),
     answerKeys,
     answerHints,

@@ -1,18 +1,23 @@
+import { keymap } from 'prosemirror-keymap';
 import { Node } from 'prosemirror-model';
-import { EditorState, type Plugin, type Transaction } from 'prosemirror-state';
+import { EditorState, type Command, type Plugin, type Transaction } from 'prosemirror-state';
 import { Mapping, Step } from 'prosemirror-transform';
 import { moveAnchor, type Anchor } from '$core/history/anchor';
 import { bringUpToDate } from '$core/history/rebase';
-import { receive, unsentIn, unsentSteps, versionOf } from '$core/history/unsent-steps';
+import { dropFirst, receive, unsentIn, unsentSteps, versionOf } from '$core/history/unsent-steps';
 import { fingerprint } from '$core/page/fingerprint';
 import { doneMask, partsOf } from '$core/page/parts';
+import type { OwnSitting } from '$core/history/own-sitting';
 import { type PageNews, type SetAsideText } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
 import { backOff } from '../back-off';
 import { outbox, type Sender } from '../outbox/outbox';
-import { asJson, askForNews, Refused, type Fetch } from './ask';
+import { asJson, askPage, Refused, type Fetch } from './ask';
+import { undoOr } from './undo-or';
 import {
+  carryOn,
   forgetKept,
+  keepRefused,
   saveUnsent,
   keptTexts,
   sendLeftovers,
@@ -21,7 +26,17 @@ import {
   type Unsent,
 } from '../outbox/leftover';
 
-export type SaveState = 'saved' | 'saving' | 'waiting' | 'refused';
+/**
+ * How the words on a page stand: with the server; on their way; kept in this browser while the server is away, or while
+ * nobody is signed in; or refused as a whole, because this person may not write here now.
+ */
+export type SaveState = 'saved' | 'saving' | 'away' | 'signed out' | 'refused';
+
+/** What the server says of a change that no page takes, whoever makes it. */
+const NO_PAGE_TAKES_IT = [413, 422];
+
+/** Something is to be done with a page whose words are not saved yet. */
+export class NotSaved extends Error {}
 
 /** Typing is gathered this long before it is sent, in milliseconds. */
 const GATHER = 300;
@@ -62,6 +77,15 @@ export class PageSession implements Sender {
   /** Called when a state from outside must be shown by the editor. */
   show: (state: EditorState) => void = () => undefined;
 
+  /** The last change is undone; when none of this visit is left, those of the sitting before it. */
+  readonly undo: Command = undoOr(
+    () => this.mayReachBack && !this.reading,
+    () => void this.undoEarlier(),
+  );
+  /** Whether there may be an earlier sitting, for undo to go on with. */
+  private mayReachBack = $state(false);
+  /** The version that this visit began with. */
+  private begunAt = 0;
   private readonly fetch: Fetch;
   private taken = 0;
   /** The page at the log's version, without what is unsent. */
@@ -73,6 +97,8 @@ export class PageSession implements Sender {
   private busy = false;
   /** The newest version that we heard of; more than ours when there is something to ask for. */
   private heard = 0;
+  /** One of the unsent steps is refused: they go one by one until it is found. */
+  private searching = false;
   private closed = false;
   /** Tries in a row that came to nothing. */
   private failures = 0;
@@ -91,7 +117,9 @@ export class PageSession implements Sender {
   }
 
   private begin(doc: Node, version: number) {
-    const plugins = [...this.plugins, unsentSteps(version)];
+    const plugins = [keymap({ 'Mod-z': this.undo }), ...this.plugins, unsentSteps(version)];
+    this.begunAt = version;
+    this.mayReachBack = version > 0;
     this.logged = doc;
     this.state = EditorState.create({ doc, plugins });
     this.show(this.state);
@@ -142,7 +170,7 @@ export class PageSession implements Sender {
     this.show(state);
     if (!transactions.some((one) => one.docChanged) || !this.hasUnsent) return;
     void this.saveUnsent();
-    if (this.save !== 'refused') this.save = 'saving';
+    if (this.save === 'saved') this.save = 'saving';
     this.talkIn(GATHER);
   };
 
@@ -156,9 +184,25 @@ export class PageSession implements Sender {
   async flush(): Promise<void> {
     for (let tries = 0; this.hasUnsent && tries < 100; tries++) {
       await this.talk();
-      if (this.save === 'refused' || this.save === 'waiting')
-        throw new Error(this.sentence ?? 'not saved yet');
+      if (this.save !== 'saved' && this.save !== 'saving')
+        throw new NotSaved(this.sentence ?? 'Not saved yet.');
       if (this.busy) await new Promise((resolve) => setTimeout(resolve, 30));
+    }
+  }
+
+  private async undoEarlier() {
+    this.mayReachBack = false;
+    const way = `/pages/${this.page}/own-sitting?before=${this.begunAt}`;
+    try {
+      // Few need it: it comes when it is first asked for.
+      const { undoEarlier } = await import('./undo-earlier');
+      await undoEarlier(this, () => askPage<OwnSitting | null>(this.fetch, way));
+    } catch (error) {
+      this.mayReachBack = true;
+      const known = error instanceof Refused || error instanceof NotSaved;
+      this.sentence = known
+        ? error.message
+        : 'There is no connection, so what you did before this visit cannot be undone now.';
     }
   }
 
@@ -217,22 +261,25 @@ export class PageSession implements Sender {
     this.busy = true;
     let again: number | null = null;
     try {
-      const message = this.save === 'refused' ? null : this.unsent(STEPS_PER_REQUEST);
+      const most = this.searching ? 1 : STEPS_PER_REQUEST;
+      const message = this.save === 'refused' ? null : this.unsent(most);
       if (message) {
-        const news = await askForNews(this.fetch, `/pages/${this.page}/steps`, message);
+        const news = await askPage<PageNews>(this.fetch, `/pages/${this.page}/steps`, message);
         this.receive(news, message.first + message.lost.length, message.steps.length);
         // Only now: what receiving adds to the lost stands behind those that were sent.
         this.lost = this.lost.slice(message.lost.length);
         this.taken += message.lost.length + message.steps.length;
         this.setAside = [...this.setAside, ...news.setAside];
+        if (!this.searching) this.sentence = null;
       } else if (this.heard > this.version) {
         this.heard = 0;
         this.receive(
-          await askForNews(this.fetch, `/pages/${this.page}/steps?since=${this.version}`),
+          await askPage<PageNews>(this.fetch, `/pages/${this.page}/steps?since=${this.version}`),
         );
       }
       this.failures = 0;
       const left = this.hasUnsent;
+      this.searching &&= left;
       if (this.save !== 'refused') this.save = left ? 'saving' : 'saved';
       if (!left) this.savedAt = Date.now();
       await this.saveUnsent();
@@ -249,15 +296,38 @@ export class PageSession implements Sender {
 
   /** @returns after how many milliseconds to try again; null for never */
   private failed(error: unknown): number | null {
-    if (error instanceof Refused && error.status !== 401) {
+    const status = error instanceof Refused ? error.status : null;
+    if (error instanceof Refused && status !== 401) {
       this.sentence = error.message;
+      if (NO_PAGE_TAKES_IT.includes(error.status) && unsentIn(this.state).length > 0)
+        return this.searchRefused();
       if (this.hasUnsent) this.save = 'refused';
       return null;
     }
-    if (error instanceof Refused) this.sentence = error.message;
-    if (this.hasUnsent) this.save = 'waiting';
+    if (this.hasUnsent) this.save = status === 401 ? 'signed out' : 'away';
     else this.heard = Infinity;
     return backOff(++this.failures);
+  }
+
+  /** Of several steps the refused one is found by sending one at a time; that one is taken out, and its words are kept. */
+  private searchRefused(): number {
+    const alone = this.searching || unsentIn(this.state).length + this.lost.length === 1;
+    const message = this.unsent(1);
+    if (!alone || !message) {
+      this.searching = true;
+      return 0;
+    }
+    // What was lost before goes with it: nothing of it stands on the page.
+    const lost = this.lost.splice(0);
+    const { change, gone } = dropFirst(this.state);
+    this.dispatch(change);
+    const steps = [...lost, ...gone].map((step) => step.toJSON());
+    void keepRefused(this.page, { ...message, lost: [], steps })
+      .then(async () => (this.kept = await keptTexts(this.page)))
+      .catch(() => undefined);
+    if (!this.hasUnsent) this.save = 'saved';
+    void this.saveUnsent();
+    return 0;
   }
 
   /** After a refusal that no longer holds (a copy was taken back), what is unsent is tried again. */
@@ -266,6 +336,24 @@ export class PageSession implements Sender {
     this.save = 'saving';
     this.sentence = null;
     void this.talk();
+  }
+
+  /**
+   * The page takes nothing more from this person: what is unsent goes on to what they were given instead.
+   * @returns that page; null when there is none @throws Refused, or another error when it may be tried again
+   */
+  async carryOn(): Promise<string | null> {
+    const message = this.unsent();
+    const nothing = { base: this.version, client: this.client, first: 1, lost: [], steps: [] };
+    const to = await carryOn(this.fetch, this.page, message ?? nothing);
+    if (!to || !message) return to;
+    this.taken += message.lost.length + message.steps.length;
+    this.lost = [];
+    while (unsentIn(this.state).length > 0) this.dispatch(dropFirst(this.state).change);
+    this.save = 'saved';
+    this.sentence = null;
+    await this.saveUnsent();
+    return to;
   }
 
   /**

@@ -1,7 +1,6 @@
 import { DOMParser as PageParser, Fragment, Slice, type Node } from 'prosemirror-model';
 import { Plugin } from 'prosemirror-state';
 import type { EditorView } from 'prosemirror-view';
-import { cleanPasted, pastedPictures } from '$core/formats/pasted-html';
 import { isAnswer, schema } from '$core/page/schema';
 
 /** Sends a picture to be kept. @throws Error with the server's sentence */
@@ -56,6 +55,10 @@ function withoutAnswers(fragment: Fragment): Fragment {
   return Fragment.from(nodes);
 }
 
+/** What mends pasted HTML comes when the page stands, so that it is there when there is no network. */
+const mending = () => import('$core/formats/pasted-html');
+const MENDING_AFTER = 2000;
+
 interface PasteOptions {
   /** Whether answers may be pasted as answers. */
   original: boolean;
@@ -66,6 +69,10 @@ interface PasteOptions {
 /** Pasting and dropping: pictures are uploaded, word processors' HTML is mended, nothing active gets through. */
 export function pasting({ original, warn }: PasteOptions): Plugin {
   return new Plugin({
+    view() {
+      const timer = setTimeout(() => void mending().catch(() => undefined), MENDING_AFTER);
+      return { destroy: () => clearTimeout(timer) };
+    },
     props: {
       transformPasted: (slice) =>
         original ? slice : new Slice(withoutAnswers(slice.content), slice.openStart, slice.openEnd),
@@ -81,7 +88,8 @@ export function pasting({ original, warn }: PasteOptions): Plugin {
         if (parent.type.spec.content === 'text*') {
           const text =
             data?.getData('text/plain') || slice.content.textBetween(0, slice.content.size, ' ');
-          view.dispatch(view.state.tr.insertText(text.replace(/\s+/g, ' ').trim()));
+          const { code } = parent.type.spec;
+          view.dispatch(view.state.tr.insertText(code ? text : text.replace(/\s+/g, ' ').trim()));
           return true;
         }
         const html = data?.getData('text/html') ?? '';
@@ -92,7 +100,10 @@ export function pasting({ original, warn }: PasteOptions): Plugin {
         }
         // What was copied in a page is in our schema already.
         if (!html || html.includes('data-pm-slice')) return false;
-        void pasteHtml(view, html, original, warn);
+        void pasteHtml(view, html, original, warn).catch(() => {
+          view.dispatch(view.state.tr.insertText(data?.getData('text/plain') ?? ''));
+          warn('There is no connection, so the words alone were pasted.');
+        });
         return true;
       },
     },
@@ -105,6 +116,7 @@ async function pasteHtml(
   original: boolean,
   warn: (sentence: string) => void,
 ) {
+  const { cleanPasted, pastedPictures } = await mending();
   // A document made this way runs no script and fetches nothing.
   const { body } = new DOMParser().parseFromString(html, 'text/html');
   const { carried, elsewhere } = pastedPictures(body);

@@ -1,9 +1,22 @@
 import { Plugin } from 'prosemirror-state';
 import { Decoration, DecorationSet } from 'prosemirror-view';
 import type { AnswerKey } from '$core/marking/answer-key';
-import { checkAnswer } from '$core/marking/check-answer';
+import { checkAnswer, type Verdict } from '$core/marking/check-answer';
 import { partsOf } from '$core/page/parts';
 import { isAnswer } from '$core/page/schema';
+
+const SAYS: Record<Verdict, string> = {
+  right: '✓',
+  wrong: '✗',
+  unreadable: 'not a number ✗',
+  'wrong unit': 'another unit ✗',
+};
+const WHY: Record<Verdict, string> = {
+  right: '',
+  wrong: '',
+  unreadable: ': it cannot be read as a number',
+  'wrong unit': ': it is in another unit',
+};
 
 /** Shows a teacher which answers agree with the key: by colour, by a sign, and in words. */
 export const verdictHighlights = (keys: Record<string, AnswerKey>): Plugin =>
@@ -23,9 +36,9 @@ export const verdictHighlights = (keys: Record<string, AnswerKey>): Plugin =>
             marks.push(
               Decoration.node(pos, pos + node.nodeSize, {
                 class: verdict === 'right' ? 'answer-right' : 'answer-wrong',
-                'data-verdict': verdict,
+                'data-says': SAYS[verdict],
                 title:
-                  verdict === 'right' ? 'agrees with your key' : `against your key: ${verdict}`,
+                  verdict === 'right' ? 'agrees with your key' : `against your key${WHY[verdict]}`,
               }),
             );
           return false;

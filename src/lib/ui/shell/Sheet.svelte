@@ -8,9 +8,11 @@
     title: string;
     /** Without a heading to be seen and without a margin, near the top. */
     bare?: boolean;
+    /** Where the focus goes afterwards, if not to what opened it. */
+    backTo?: () => HTMLElement;
     children: Snippet;
   }
-  let { open = $bindable(), title, bare = false, children }: Props = $props();
+  let { open = $bindable(), title, bare = false, backTo, children }: Props = $props();
 
   // What it shows goes once the dialog has let go of the focus, not before: it would have nothing to hold.
   let isThere = $state(false);
@@ -20,7 +22,7 @@
   });
 </script>
 
-<Dialog {open} onOpenChange={(change) => (open = change.open)}>
+<Dialog {open} onOpenChange={(change) => (open = change.open)} finalFocusEl={backTo}>
   {#if isThere}
     <Portal>
       <Dialog.Backdrop class="fixed inset-0 z-40 bg-ink/35" />

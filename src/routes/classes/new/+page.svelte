@@ -1,12 +1,18 @@
 <script lang="ts">
   import { enhance } from '$ui/refresh';
 
+  import Plus from '@lucide/svelte/icons/plus';
+
   let { data, form } = $props();
+  let names = $state(['']);
 </script>
 
 <main class="mx-auto w-full max-w-xl flex-1 overflow-auto px-5 py-6">
   <h1 class="text-2xl font-bold">New class</h1>
-  <p class="text-ink2">It is closed until you open it. Students see nothing before.</p>
+  <p class="text-ink2">
+    It is closed until you open it. Students see nothing before.
+    {#if data.from}What it takes from {data.from.name}, you choose next.{/if}
+  </p>
   {#if form?.sentence}<p class="trouble mt-3" role="alert">{form.sentence}</p>{/if}
   {#if data.courses.length === 0}
     <p class="notice mt-4">
@@ -16,17 +22,30 @@
     <p class="notice mt-4">The school’s calendar has no term to come. The office enters terms.</p>
   {:else}
     <form method="POST" use:enhance class="mt-4 flex flex-col gap-3">
-      <label
-        ><span class="label">Name, such as 8C</span><input
-          class="field"
-          name="name"
-          maxlength="60"
-          required
-        /></label
-      >
+      {#each names as _, index (index)}
+        <label
+          ><span class="label"
+            >{index === 0 ? 'Name, such as 8C' : `Name of class ${index + 1}`}</span
+          ><input
+            class="field"
+            name="name"
+            maxlength="60"
+            required={index === 0}
+            bind:value={names[index]}
+          /></label
+        >
+      {/each}
+      <div>
+        <button type="button" class="act act-small" onclick={() => names.push('')}
+          ><Plus size={16} aria-hidden="true" /> Add a parallel class</button
+        >
+      </div>
+      {#if data.from}<input type="hidden" name="from" value={data.from.id} />{/if}
       <label
         ><span class="label">What is taught</span><select class="field" name="course">
-          {#each data.courses as course (course.id)}<option value={course.id}>{course.title}</option
+          {#each data.courses as course (course.id)}<option
+              value={course.id}
+              selected={course.id === data.from?.course}>{course.title}</option
             >{/each}
         </select></label
       >
@@ -37,7 +56,11 @@
             >{/each}
         </select></label
       >
-      <div><button class="act act-main">Create class</button></div>
+      <div>
+        <button class="act act-main"
+          >Create {names.filter(Boolean).length > 1 ? 'classes' : 'class'}</button
+        >
+      </div>
     </form>
   {/if}
 </main>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import X from '@lucide/svelte/icons/x';
   import type { Node } from 'prosemirror-model';
   import type { EditorView } from 'prosemirror-view';
   import { untrack } from 'svelte';
@@ -26,6 +27,7 @@
     writing: 'Long writing',
   };
   let value = $state(untrack(() => (keyOf?.kind === 'number' ? keyOf.value : '')));
+  let onlyUnit = $state(untrack(() => keyOf?.kind === 'number' && keyOf.onlyUnit === true));
   let tolerance = $state(untrack(() => (keyOf?.kind === 'number' ? keyOf.tolerance : '')));
   let accepted = $state(untrack(() => (keyOf?.kind === 'short' ? keyOf.accepted.join('\n') : '')));
   const right = $derived(keyOf?.kind === 'choice' ? keyOf.right : []);
@@ -53,7 +55,8 @@
     const within = tolerance.trim() === '' ? { digits: '' } : readNumber(tolerance);
     if (!number || !within)
       return warn('The expected answer and its tolerance are numbers, such as 2.6 and 0.1.');
-    const key = { value: number.digits, tolerance: within.digits, unit: node.attrs.unit };
+    const { unit } = node.attrs;
+    const key = { value: number.digits, tolerance: within.digits, unit, onlyUnit };
     save(() => ({ kind: 'number', ...key }));
   }
   function saveShort() {
@@ -69,6 +72,14 @@
       const next = is ? [...others, id] : others;
       return next.length > 0 ? { kind: 'choice', right: next } : null;
     });
+  }
+  function removeOption(option: Node) {
+    const at = options
+      .slice(0, options.indexOf(option))
+      .reduce((sum, one) => sum + one.nodeSize, 0);
+    const from = pos + 1 + at;
+    view.dispatch(view.state.tr.delete(from, from + option.nodeSize));
+    if (right.includes(option.attrs.id)) saveChoice(option.attrs.id, false);
   }
   function addOption() {
     const option = schema.nodes.choice.create(null, schema.text('new choice'));
@@ -111,6 +122,12 @@
         /></label
       >
     </div>
+    {#if node.attrs.unit}
+      <label class="mt-2 flex items-center gap-2"
+        ><input type="checkbox" bind:checked={onlyUnit} onchange={saveNumber} />only in {node.attrs
+          .unit}: nothing converted is right</label
+      >
+    {/if}
   {:else if part.kind === 'short'}
     <label class="mt-3 block"
       ><span class="label">Expected, one on a line</span>
@@ -136,17 +153,29 @@
     <fieldset class="mt-3">
       <legend class="label">{node.attrs.several ? 'Right ones' : 'The right one'}</legend>
       {#each options as option (option.attrs.id)}
-        <label class="flex items-center gap-2 py-0.5"
-          ><input
-            type={node.attrs.several ? 'checkbox' : 'radio'}
-            name="right-{part.id}"
-            checked={right.includes(option.attrs.id)}
-            onchange={(event) => saveChoice(option.attrs.id, event.currentTarget.checked)}
-          />{option.textContent || '…'}</label
-        >
+        <div class="flex items-center gap-2">
+          <label class="flex min-w-0 flex-1 items-center gap-2 py-0.5"
+            ><input
+              type={node.attrs.several ? 'checkbox' : 'radio'}
+              name="right-{part.id}"
+              checked={right.includes(option.attrs.id)}
+              onchange={(event) => saveChoice(option.attrs.id, event.currentTarget.checked)}
+            /><span class="truncate">{option.textContent || '…'}</span></label
+          >
+          {#if options.length > 1}<button
+              class="act act-small act-plain"
+              aria-label="Remove the choice {option.textContent}"
+              onclick={() => removeOption(option)}><X size={15} aria-hidden="true" /></button
+            >{/if}
+        </div>
       {/each}
     </fieldset>
     <button class="act act-small mt-2" onclick={addOption}>Add choice</button>
+    {#if right.length > 0}<button
+        class="act act-small act-plain mt-2"
+        onclick={() => save(() => null)}
+        >{right.length > 1 ? 'None is right' : 'Clear the key'}</button
+      >{/if}
   {/if}
   {#if part.kind !== 'writing'}<p class="mt-2 text-xs text-ink2">
       What you expect stays with the staff; students never get it.

@@ -6,7 +6,7 @@ export const load = allowOnPage(
   'see own copy',
   async (_event: PageServerLoadEvent, { app, grant }) => {
     const view = await viewOwnCopy(app, grant);
-    const { class: klass, course, title } = view.assignment;
+    const { class: klass, course, title } = view.standing.assignment;
     return { trail: [{ title: `${klass} ${course}` }, { title }], ...view };
   },
 );

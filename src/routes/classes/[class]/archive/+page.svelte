@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { sayDate, sayTime } from '$core/calendar/say-time';
+  import { sayDate, sayTimeOfYear } from '$core/calendar/say-time';
   import { followMaking } from '$ui/archive/follow-making';
   import { aboutClasses, enhance, refreshOnNews, saving } from '$ui/refresh';
   import ClassViews from '$ui/shell/ClassViews.svelte';
@@ -23,7 +23,7 @@
   <div class="mt-4 max-w-4xl">
     <h1 class="text-2xl font-bold">The archive of {klass.name}</h1>
     <p class="text-ink2">
-      {#if closed}{closed.by} closed the term on {sayTime(closed.at, klass.time_zone)}.{/if} Everything
+      {#if closed}{closed.by} closed the term on {sayTimeOfYear(closed.at, klass.time_zone)}.{/if} Everything
       in it can be read, and nothing in it changes.
     </p>
     {#if form?.sentence}<p class="trouble mt-3" role="alert">{form.sentence}</p>{/if}
@@ -62,6 +62,16 @@
             : 'They see nothing of it any more.'}
         </p>{/if}
     </section>
+    {#if data.mayCarryOver}
+      <section class="mt-8" aria-labelledby="next">
+        <h2 id="next" class="text-lg font-bold">The next class</h2>
+        <p class="mt-1 mb-3 text-ink2">
+          Its materials and assignments can be used again, as fresh copies and drafts with new due
+          times. Nothing of its students comes along.
+        </p>
+        <a class="act act-main" href="/classes/new?from={klass.id}">Create a class from it</a>
+      </section>
+    {/if}
     {#if data.mayKeep}
       <section class="mt-8 mb-10" aria-labelledby="again">
         <h2 id="again" class="text-lg font-bold">Open {klass.name} again</h2>

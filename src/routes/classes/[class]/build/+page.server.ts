@@ -2,10 +2,11 @@ import { redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { Destination } from '$core/course/build-plan';
 import { allowInClass } from '$server/access/allow';
+import { grantInClass } from '$server/access/in-the-name-of';
 import { beginBuild } from '$server/class/build-class';
 import { viewSources } from '$server/class/view-class';
 import type { Holder } from '$server/course/units';
-import { readFields, formAction } from '$server/http/form';
+import { readFields, readShape, formAction } from '$server/http/form';
 import { Refusal } from '$server/page/refusal';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
@@ -19,10 +20,16 @@ function readHolder(text: string): Holder | null {
 const nameHolder = (holder: Holder) =>
   'course' in holder ? `course ${holder.course}` : `class ${holder.class}`;
 
+const ids = z
+  .array(z.uuid('Something is missing here. Please open the view again.'))
+  .max(1000, 'These are more than can be brought in at once.')
+  .transform((ids) => [...new Set(ids)]);
+
 export const load = allowInClass(
   'manage the class',
   async ({ url }: PageServerLoadEvent, { app, grant }) => {
     const { id, name, title } = grant.thing;
+    const also = (url.searchParams.get('also') ?? '').split(',');
     const sources = await viewSources(app, grant, readHolder(url.searchParams.get('from') ?? ''));
     return {
       trail: [
@@ -32,6 +39,7 @@ export const load = allowInClass(
       ],
       ...sources,
       from: sources.from ? nameHolder(sources.from) : '',
+      also: sources.into.flatMap((one) => (also.includes(one.id) ? one.id : [])),
     };
   },
 );
@@ -65,7 +73,20 @@ export const actions = {
               .map((name) => name.trim().slice(0, 300))
               .filter(Boolean)
           : [];
-      await beginBuild(app, grant, { source, units: specs, sections });
+      const also = readShape(fields.getAll('also'), ids);
+      const others = await Promise.all(
+        also
+          .filter((id) => id !== grant.thing.id)
+          .map((id) => grantInClass(app.db, 'manage the class', grant.person.id, id)),
+      );
+      const assignments = readShape(fields.getAll('assignment'), ids);
+      await beginBuild(app, [grant, ...others], {
+        source,
+        units: specs,
+        assignments,
+        rules: fields.get('rules') === 'on',
+        sections,
+      });
       redirect(303, `/classes/${grant.thing.id}/plan`);
     }),
   ),

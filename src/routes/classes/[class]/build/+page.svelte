@@ -1,7 +1,16 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { isForCopies, planBuild, type Destination } from '$core/course/build-plan';
+  import {
+    isForCopies,
+    planBuild,
+    type BuildPlan,
+    type Destination,
+  } from '$core/course/build-plan';
+  import { listed } from '$core/lists/listed';
   import { enhance } from '$ui/refresh';
+  import { untrack } from 'svelte';
+  import Lessons from '$ui/plan/Lessons.svelte';
+  import Assignments from './Assignments.svelte';
 
   let { data, form } = $props();
   type Choice = { readings: Destination; originals: Destination };
@@ -9,40 +18,85 @@
   let choices: Record<string, Choice> = $state({});
   let sections = $state('follow');
   let names = $state('');
+  let also = $state(untrack(() => data.also));
+  const into = $derived(data.into.filter(({ id }) => id === data.klass.id || also.includes(id)));
+  const here = $derived(data.into.find(({ id }) => id === data.klass.id));
+  /** Assignments that somebody chose or left out. */
+  let toggled: Record<string, boolean> = $state({});
+  /** What a class has already is not proposed once more. */
+  const assignments = $derived(
+    (data.source?.assignments ?? []).flatMap(({ id, title }) =>
+      (toggled[id] ?? !here?.titles.includes(title)) ? id : [],
+    ),
+  );
 
   const choiceOf = (id: string | null): Choice =>
-    choices[id ?? ''] ?? { readings: 'shelf', originals: 'cupboard' };
+    choices[id ?? ''] ??
+    (ofClass
+      ? { readings: 'same', originals: 'same' }
+      : { readings: 'shelf', originals: 'cupboard' });
   const choose = (id: string | null, change: Partial<Choice>) =>
     (choices[id ?? ''] = { ...choiceOf(id), ...change });
   const units = $derived(data.source?.units ?? []);
-  const pages = $derived(data.source?.pages ?? []);
+  const pages = $derived(data.source?.pages.filter(({ id }) => !here?.has.includes(id)) ?? []);
   const shown = $derived(
-    units.filter(({ id }) => id !== null || pages.some(({ unit }) => unit === null)),
+    units.filter(
+      ({ id }) =>
+        id !== null ||
+        pages.some(({ unit, area }) => unit === null && area !== 'welcome') ||
+        data.source?.assignments.some(({ unit }) => unit === null),
+    ),
   );
-  const plan = $derived(
-    planBuild(units, pages, {
-      units: shown
-        .filter(({ id }) => !left.includes(id))
-        .map(({ id }) => ({ id, ...choiceOf(id) })),
-      sections:
-        sections === 'by hand'
-          ? names
-              .split('\n')
-              .map((name) => name.trim())
-              .filter(Boolean)
-          : [],
-    }),
+  const spec = $derived({
+    units: shown.filter(({ id }) => !left.includes(id)).map(({ id }) => ({ id, ...choiceOf(id) })),
+    assignments,
+    rules: data.source?.rules !== null,
+    sections:
+      sections === 'by hand'
+        ? names
+            .split('\n')
+            .map((name) => name.trim())
+            .filter(Boolean)
+        : [],
+  });
+  const plans = $derived.by(() => {
+    const { source } = data;
+    return source ? into.map((one) => ({ ...one, plan: planBuild(source, spec, one) })) : [];
+  });
+  function sayPlan(name: string, { sentence, undated }: BuildPlan): string {
+    const says = plans.length > 1 ? `${name}: ${sentence}` : sentence;
+    return undated.length > 0 ? `${says} Without a due time: ${listed(undated)}.` : says;
+  }
+  const isNothing = $derived(
+    plans.every(
+      ({ plan }) => plan.pages.length + plan.units.length + plan.assignments.length === 0,
+    ),
+  );
+  const offered = $derived(
+    (data.source?.assignments ?? []).filter(({ unit }) => !left.includes(unit)),
+  );
+  /** Their lessons are entered here, where due times are counted by them. */
+  const without = untrack(() => data.into.filter(({ slots }) => slots.length === 0));
+  const entering = $derived(
+    data.source?.assignments.some(({ due }) => due.kind === 'at')
+      ? into.filter(({ id }) => without.some((one) => one.id === id))
+      : [],
+  );
+  const fromName = $derived(
+    data.classes.find(({ id }) => data.from === `class ${id}`)?.name ?? 'the class before',
   );
   const count = (unit: string | null, originals: boolean) =>
     pages.filter(
       (page) => page.unit === unit && page.area !== 'welcome' && isForCopies(page) === originals,
     ).length;
-  const PLACES: [Destination, string][] = [
+  const ofClass = $derived(data.from.startsWith('class '));
+  const PLACES: [Destination, string][] = $derived([
+    ...(ofClass ? [['same', `as in ${fromName}`] as [Destination, string]] : []),
     ['shelf', 'to the shelf'],
     ['worktable', 'to the worktable'],
     ['cupboard', 'into the cupboard'],
     ['leave', 'stay behind'],
-  ];
+  ]);
   const OWN = { own: '', write: ', shared with you', use: ', shared with you' };
 </script>
 
@@ -61,6 +115,7 @@
         onchange={(event) => {
           left = [];
           choices = {};
+          toggled = {};
           void goto(`?from=${encodeURIComponent(event.currentTarget.value)}`, { keepFocus: true });
         }}
       >
@@ -72,14 +127,45 @@
         </optgroup>
         <optgroup label="Classes">
           {#each data.classes as klass (klass.id)}<option value="class {klass.id}"
-              >{klass.name} {klass.course}{klass.archived ? ', archived' : ''}</option
+              >{klass.name}
+              {klass.course}{klass.archived ? `, ${klass.term}, archived` : ''}</option
             >{/each}
         </optgroup>
       </select></label
     >
+    <p class="mt-1 text-sm text-ink2">
+      A class in an archive’s file has to be <a href="/classes/open">opened</a> first.
+    </p>
+    {#if entering.length > 0}
+      <p class="mt-4">Due times go by lessons. Enter those of each week first:</p>
+      <div class="mt-2 grid gap-x-8 gap-y-4 lg:grid-cols-2">
+        {#each entering as { id, name, slots } (id)}
+          <section class="border border-rule bg-sheet px-4 py-3" aria-labelledby="lessons-{id}">
+            <h2 id="lessons-{id}" class="font-bold">Lessons of {name}</h2>
+            <Lessons klass={id} {slots} />
+          </section>
+        {/each}
+      </div>
+    {/if}
     {#if data.source}
       <form method="POST" use:enhance class="mt-5">
         <input type="hidden" name="from" value={data.from} />
+        {#if data.into.length > 1}
+          <fieldset class="mb-4">
+            <legend class="label">Into</legend>
+            {#each data.into as { id, name } (id)}
+              <label class="mr-5">
+                {#if id === data.klass.id}<input type="checkbox" checked disabled />{:else}<input
+                    type="checkbox"
+                    name="also"
+                    value={id}
+                    bind:group={also}
+                  />{/if}
+                {name}</label
+              >
+            {/each}
+          </fieldset>
+        {/if}
         <table class="w-full border-collapse border border-rule bg-sheet">
           <thead>
             <tr class="border-b-2 border-ink text-left text-sm text-ink2">
@@ -136,6 +222,22 @@
             {/each}
           </tbody>
         </table>
+        {#if offered.length > 0}
+          <Assignments
+            assignments={offered}
+            chosen={assignments}
+            choose={(id, comes) => (toggled[id] = comes)}
+            {plans}
+            from={fromName}
+            timeZone={data.timeZone}
+          />
+        {/if}
+        {#if data.source.rules}
+          <label class="mt-4 flex items-center gap-2"
+            ><input type="checkbox" name="rules" checked /> Points count as in {fromName}: its
+            categories, weights and grades, unless rules are set already</label
+          >
+        {/if}
         <fieldset class="mt-4">
           <legend class="label">Sections of the students’ workbooks</legend>
           <label class="mr-5"
@@ -154,10 +256,10 @@
               placeholder="One on a line"></textarea>
           {/if}
         </fieldset>
-        <p class="notice mt-4" role="status">{plan.sentence}</p>
-        <button class="act act-main mt-4" disabled={plan.pages.length + plan.units.length === 0}
-          >Bring it in</button
-        >
+        <div class="notice mt-4" role="status">
+          {#each plans as { id, name, plan } (id)}<p>{sayPlan(name, plan)}</p>{/each}
+        </div>
+        <button class="act act-main mt-4" disabled={isNothing}>Bring it in</button>
       </form>
     {:else}<p class="mt-4 text-ink2">Choose a course or a class to bring in from.</p>{/if}
   </div>

@@ -12,8 +12,11 @@
   let trouble = $state('');
   const pages = $derived(
     data.world.materials.filter(
-      ({ courseId, adapts }) => courseId === data.klass.course_id && adapts === null,
+      ({ courseId, offered }) => courseId === data.klass.course_id && offered,
     ),
+  );
+  const own = $derived(
+    data.world.materials.filter(({ courseId, offered }) => courseId === null && offered),
   );
   const here = $derived(`/classes/${data.klass.id}/hand-out`);
   async function drop(id: string) {
@@ -26,6 +29,25 @@
     }
   }
 </script>
+
+{#snippet row(page: PageData['world']['materials'][number])}
+  <li class="border-b border-rule last:border-b-0">
+    <a
+      class="flex items-center gap-3 px-4 py-2.5 text-ink no-underline hover:text-spruce"
+      href="{here}?original={page.id}"
+    >
+      {#if page.kind === 'reading'}<BookOpen
+          size={18}
+          class="shrink-0 text-ink2"
+          aria-hidden="true"
+        />{:else}<FilePen size={18} class="shrink-0 text-ink2" aria-hidden="true" />{/if}
+      <span class="min-w-0 flex-1 truncate font-bold">{page.title}</span>
+      <span class="text-sm text-ink2"
+        >{page.kind}{data.handedOut.includes(page.id) ? ', handed out here' : ''}</span
+      >
+    </a>
+  </li>
+{/snippet}
 
 <main class="mx-auto w-full max-w-3xl flex-1 overflow-auto px-5 py-5">
   <h1 class="text-2xl font-bold">Hand out in {data.klass.name}</h1>
@@ -60,26 +82,15 @@
       {/each}
     </ul>
   {/if}
+  {#if own.length > 0}
+    <h2 class="mt-6 font-bold">From the shelf and the cupboard of {data.klass.name}</h2>
+    <ul class="mt-1 border border-rule bg-sheet">
+      {#each own as page (page.id)}{@render row(page)}{/each}
+    </ul>
+  {/if}
   <h2 class="mt-6 font-bold">From {data.klass.title}</h2>
   <ul class="mt-1 border border-rule bg-sheet">
-    {#each pages as page (page.id)}
-      <li class="border-b border-rule last:border-b-0">
-        <a
-          class="flex items-center gap-3 px-4 py-2.5 text-ink no-underline hover:text-spruce"
-          href="{here}?original={page.id}"
-        >
-          {#if page.kind === 'reading'}<BookOpen
-              size={18}
-              class="shrink-0 text-ink2"
-              aria-hidden="true"
-            />{:else}<FilePen size={18} class="shrink-0 text-ink2" aria-hidden="true" />{/if}
-          <span class="min-w-0 flex-1 truncate font-bold">{page.title}</span>
-          <span class="text-sm text-ink2"
-            >{page.kind}{data.handedOut.includes(page.id) ? ', handed out here' : ''}</span
-          >
-        </a>
-      </li>
-    {:else}<li class="px-4 py-2.5 text-ink2">
+    {#each pages as page (page.id)}{@render row(page)}{:else}<li class="px-4 py-2.5 text-ink2">
         No page in this course yet. <a href="/courses/{data.klass.course_id}">Write one there</a>,
         or take one from another course.
       </li>{/each}

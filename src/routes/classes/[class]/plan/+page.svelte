@@ -16,6 +16,7 @@
   import ClassViews from '$ui/shell/ClassViews.svelte';
   import FormButton from '$ui/shell/FormButton.svelte';
   import Menu from '$ui/shell/Menu.svelte';
+  import { readLocalTime } from '$core/calendar/local-time';
   import { when } from '$core/calendar/say-time';
   import About from './About.svelte';
   import Opening from './Opening.svelte';
@@ -29,7 +30,6 @@
     id: string;
     title: string;
     area: 'shelf' | 'worktable' | 'cupboard' | 'welcome' | null;
-    from: string | null;
   }
   const AREAS = {
     shelf: { title: 'on the shelf: students read it', icon: BookOpen, short: 'To the shelf' },
@@ -55,7 +55,7 @@
   const units = $derived.by(() => {
     const pages: (Thing & { unit: string | null })[] = (
       data.plan.staff?.pages ??
-      data.plan.student?.pages.map((page) => ({ ...page, from: null })) ??
+      data.plan.student?.pages ??
       []
     ).filter(({ area }) => area !== 'welcome');
     const inUnit = (unit: string | null) => pages.filter((page) => page.unit === unit);
@@ -65,6 +65,14 @@
     ];
   });
   const notes = $derived(data.plan.staff?.notes ?? []);
+  const draftsIn = (unit: string | null) =>
+    (data.plan.staff?.drafts ?? []).filter((draft) => draft.unit === unit);
+  function sayDraft({ due, goesOut }: ReturnType<typeof draftsIn>[number]): string {
+    const out =
+      goesOut === null ? 'draft' : `goes out ${when(goesOut, data.now, data.klass.timeZone)}`;
+    const at = due.kind === 'at' ? readLocalTime(due.local, data.klass.timeZone) : null;
+    return at === null ? out : `${out}, due ${when(at, data.now, data.klass.timeZone)}`;
+  }
   const assignmentsIn = (unit: string | null) =>
     (source?.assignments ?? []).filter((assignment) => assignment.unit === unit);
   const isEmpty = $derived(units.every(({ things }) => things.length === 0) && units.length === 1);
@@ -99,7 +107,9 @@
     {#if data.build && data.build.finished_at === null}
       <div class="notice mt-3" role="status">
         <p>
-          {data.build.done} of {data.build.total} pages are here. You can leave; it goes on by itself.
+          {data.build.done} of {data.build.total} pages are here.
+          {#if data.build.fault}<span class="text-rust">{data.build.fault}</span> What is here stays,
+            and the rest can be brought in again.{:else}You can leave; it goes on by itself.{/if}
         </p>
         <div class="mt-2">
           <Bar label="Pages that are here" done={data.build.done} total={data.build.total} />
@@ -177,7 +187,7 @@
               {/if}
             </div>
             <Notes
-              notes={notes.filter(({ about }) => about === thing.id || about === thing.from)}
+              notes={notes.filter(({ about }) => about === thing.id)}
               about="page"
               id={thing.id}
               open={noting === thing.id}
@@ -198,10 +208,22 @@
               <span class="text-sm text-ink2">{sayDue(assignment.due)}</span>
             </div>
           {/each}
+          {#each draftsIn(unit) as draft (draft.id)}
+            <div class="flex items-center gap-3 border-b border-rule bg-sheet py-2 pr-3 pl-9">
+              <span
+                class="h-4 w-4 shrink-0 rounded-full border-2 border-dashed border-quiet"
+                aria-hidden="true"
+              ></span>
+              {#if data.mayManage}<a
+                  class="min-w-0 flex-1 truncate font-bold text-ink no-underline hover:text-spruce"
+                  href="/classes/{data.klass.id}/hand-out?draft={draft.id}">{draft.title}</a
+                >{:else}<span class="min-w-0 flex-1 truncate font-bold">{draft.title}</span>{/if}
+              <span class="text-sm text-ink2">{sayDraft(draft)}</span>
+            </div>
+          {/each}
           {#if unit}
-            {@const from = source?.units.find(({ id }) => id === unit)?.from}
             <Notes
-              notes={notes.filter(({ about }) => about === unit || about === from)}
+              notes={notes.filter(({ about }) => about === unit)}
               about="unit"
               id={unit}
               open={noting === unit}

@@ -1,11 +1,10 @@
 <script lang="ts">
   import Pick from '$ui/fields/Pick.svelte';
-  import ClockField from '$ui/fields/ClockField.svelte';
+  import Lessons from '$ui/plan/Lessons.svelte';
   import { enhance, saving } from '$ui/refresh';
   import ClassViews from '$ui/shell/ClassViews.svelte';
 
   let { data, form } = $props();
-  const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
   const KINDS = [
     ['lead', 'leads the class'],
     ['co-teacher', 'teaches it too'],
@@ -72,39 +71,7 @@
     </section>
     <section aria-labelledby="lessons">
       <h2 id="lessons" class="text-lg font-bold">Lessons, each week</h2>
-      <ul class="mt-1">
-        {#each data.slots as slot (slot.id)}
-          <li class="flex items-center gap-3 border-b border-rule py-2">
-            <span class="flex-1">{DAYS[slot.weekday - 1]} {slot.starts} to {slot.ends}</span>
-            <form method="POST" action="?/dropSlot" use:enhance>
-              <input type="hidden" name="slot" value={slot.id} />
-              <button class="act act-small act-plain"
-                >Remove<span class="sr-only">, {DAYS[slot.weekday - 1]} {slot.starts}</span></button
-              >
-            </form>
-          </li>
-        {:else}<li class="py-2 text-ink2">
-            No lesson yet. Due times are proposed from lessons.
-          </li>{/each}
-      </ul>
-      <form method="POST" action="?/slot" use:enhance class="mt-3 flex flex-wrap items-end gap-2">
-        <label class="flex-1"
-          ><span class="label">Day</span><select class="field" name="weekday">
-            {#each DAYS as day, index (day)}<option value={index + 1}>{day}</option>{/each}
-          </select></label
-        >
-        <label
-          ><span class="label">From</span><span class="block w-20"
-            ><ClockField name="starts" required /></span
-          ></label
-        >
-        <label
-          ><span class="label">To</span><span class="block w-20"
-            ><ClockField name="ends" required /></span
-          ></label
-        >
-        <button class="act">Add</button>
-      </form>
+      <Lessons klass={data.klass.id} slots={data.slots} />
     </section>
     <section aria-labelledby="joining">
       <h2 id="joining" class="text-lg font-bold">Who joins later</h2>

@@ -223,7 +223,7 @@
         <div class="mt-1 pl-4">
           <PageView {session} label="{owner}’s copy" editable={false} bind:view />
         </div>
-        <HowWritten page={data.page} />
+        <HowWritten at="/pages/{data.page}" />
       </div>
     </div>
   </main>

@@ -1,0 +1,29 @@
+import type { Grant } from '../access/grant';
+import { SHARERS } from '../copy/holders';
+import type { Using } from '../services';
+import { placesThatHear, studentsWhoHear } from './listeners';
+
+/** Tells those who are in a page with somebody that they came, are still there, or went. One student's own page is theirs. */
+export async function tellHere(
+  app: Using<'db' | 'news'>,
+  { thing, person }: Grant<'write the page'>,
+  here: boolean,
+): Promise<void> {
+  if (thing.student_id !== null) return;
+  const row = await app.db
+    .selectFrom('page')
+    .select(['student_id', 'class_id', 'course_id', 'area', SHARERS.as('sharers')])
+    .where('id', '=', thing.id)
+    .executeTakeFirstOrThrow();
+  app.news.publish({
+    news: {
+      kind: 'here',
+      page: thing.id,
+      person: person.id,
+      name: person.called || `${person.given} ${person.family}`,
+      here,
+    },
+    places: placesThatHear(row),
+    ...studentsWhoHear(row),
+  });
+}

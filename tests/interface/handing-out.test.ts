@@ -20,6 +20,16 @@ async function fill(page: Page, original: string, title: string) {
   await page.getByRole('link', { name: 'In 8C' }).click();
   await page.getByLabel('Title', { exact: true }).fill(title);
 }
+/** Hands out, and once more where the same people had the same page before. */
+async function handOutNow(page: Page) {
+  await button(page, 'Hand out now').click();
+  const [once, done] = [
+    button(page, 'Hand it out once more'),
+    page.getByRole('heading', { name: /^8C Coast/ }),
+  ];
+  await once.or(done).first().waitFor();
+  if (await once.isVisible()) await once.click();
+}
 const board = (page: Page) => page.getByRole('heading', { name: '8C Coast & Chart' }).waitFor();
 async function openAssignment(page: Page, title: string) {
   await page.goto('/desk');
@@ -43,7 +53,7 @@ describe('a page for each group', () => {
     await pick(teacher, 'Which student', 'Dayo Lomax (8C)');
     await sees(teacher, /Dayo Lomax · 8C/);
     await sees(teacher, 'Eider');
-    await button(teacher, 'Hand out now').click();
+    await handOutNow(teacher);
     await board(teacher);
 
     await ada.getByRole('link', { name: /Beach by crews/ }).click();
@@ -108,6 +118,33 @@ describe('a hand-out', () => {
     await page.getByRole('link', { name: /^Half done goes out/ }).waitFor({ state: 'detached' });
   });
 
+  it('stays as it is filled in over a reload, and asks before the same people get it twice', async () => {
+    const { page } = await stage.enter('tamsin.orrey');
+    await fill(page, 'Rule of twelfths', 'Filled in');
+    await page.getByLabel('Instructions').fill('Read the “whole” page first.');
+    await page.getByLabel('Points', { exact: true }).fill('3 ½');
+    await fillMoment(page, 'Due', '28/10/2026', '8');
+    await sees(page, /It is due .*28 October/);
+    await page.waitForTimeout(600);
+    await page.reload();
+    await sees(page, 'Filled in as you left it.');
+    expect(await page.getByLabel('Title', { exact: true }).inputValue()).toBe('Filled in');
+    expect(await page.getByLabel('Points', { exact: true }).inputValue()).toBe('3 ½');
+    expect(await page.getByLabel('Instructions').inputValue()).toContain('“whole”');
+    const form = page.url();
+    await button(page, 'Hand out now').click();
+    await sees(page, 'gave some of these pages to some of these students before: 8C');
+    await button(page, 'Hand it out once more').click();
+    await board(page);
+    await page.goBack();
+    await page.waitForURL(form);
+    await page.getByText('Filled in as you left it.').waitFor({ state: 'detached' });
+    await button(page, 'Hand out now').click();
+    await sees(page, '“Filled in” gave some of these pages');
+    await button(page, 'Leave it').click();
+    await page.getByText('Nothing was done yet.').waitFor({ state: 'detached' });
+  });
+
   it('is begun by one of the staff, finished by another, and goes out once', async () => {
     const { page: teacher } = await stage.enter('tamsin.orrey');
     const { page: colleague } = await stage.enter('idris.halvorsen');
@@ -136,7 +173,7 @@ describe('a hand-out', () => {
     const { page: student } = await stage.enter('wren.yardley');
     await fill(teacher, 'Chart symbols', 'Signs to read');
     await teacher.getByText('To read', { exact: true }).click();
-    await button(teacher, 'Hand out now').click();
+    await handOutNow(teacher);
     await board(teacher);
     await teacher.getByRole('button', { name: 'Yardley, Wren, Signs to read: unopened' }).waitFor();
     await student.getByRole('link', { name: /Signs to read/ }).click();
@@ -173,7 +210,7 @@ describe('a hand-out', () => {
     await teacher.getByRole('link', { name: 'Done or not, without a page' }).click();
     await teacher.getByLabel('Title', { exact: true }).fill('Boots again');
     await sees(teacher, 'will be asked to say when it is done; there is no page.');
-    await button(teacher, 'Hand out now').click();
+    await handOutNow(teacher);
     await board(teacher);
     await student.getByRole('link', { name: /Boots again/ }).click();
     await button(student, 'I have done it').click();
@@ -186,7 +223,7 @@ describe('a hand-out', () => {
     await teacher.getByRole('link', { name: 'Hand out something' }).click();
     await teacher.getByRole('link', { name: 'Done or not, without a page' }).click();
     await teacher.getByLabel('Title', { exact: true }).fill('Boots again');
-    await button(teacher, 'Hand out now').click();
+    await handOutNow(teacher);
     await board(teacher);
     await teacher.goto('/desk');
     await expect
@@ -199,7 +236,7 @@ describe('a hand-out', () => {
     const { page: student } = await stage.enter('kaisa.ilves');
     const long = 'Hafenrundfahrtsbeobachtungsbogen'.repeat(9);
     await fill(teacher, 'Beach profile', long);
-    await button(teacher, 'Hand out now').click();
+    await handOutNow(teacher);
     await board(teacher);
     const head = teacher.getByRole('columnheader', { name: /^Hafenrund/ });
     const { width, height } = (await head.boundingBox()) ?? { width: 0, height: 0 };
@@ -233,7 +270,7 @@ describe('a hand-out', () => {
     await fill(teacher, 'Beach profile', 'Beach, in two pages');
     await pick(teacher, 'Together with it', 'How a light is described');
     await sees(teacher, /copies of “Beach profile[^]*will read the page of “How a light/);
-    await button(teacher, 'Hand out now').click();
+    await handOutNow(teacher);
     await board(teacher);
     const column = (page: RegExp) =>
       teacher.getByRole('columnheader', { name: page }).filter({ hasText: 'Beach, in two pages' });
@@ -284,7 +321,7 @@ describe('a copy that is open', () => {
     const { page: teacher } = await stage.enter('tamsin.orrey');
     const { page: student, context } = await stage.enter('wren.yardley');
     await fill(teacher, 'Beach profile', 'Beach, open');
-    await button(teacher, 'Hand out now').click();
+    await handOutNow(teacher);
     await board(teacher);
     await student.getByRole('link', { name: /Beach, open/ }).click();
     const writing = student.locator('.answer-writing').first();
@@ -368,5 +405,45 @@ describe('a student’s workbook', () => {
     await teacher.getByRole('link', { name: /^My sea book/ }).waitFor();
     await teacher.getByRole('link', { name: /^What the tide does in a day/ }).click();
     await sees(teacher, 'My own words:');
+  });
+});
+
+describe('groups', () => {
+  it('keep what was not saved over a look at others, say which work goes by them, are deleted and restored', async () => {
+    const { page } = await stage.enter('tamsin.orrey');
+    await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+    await page.getByRole('link', { name: 'Groups', exact: true }).click();
+    const crews = button(page, 'Crews');
+    await crews.click();
+    const first = page.getByRole('textbox', { name: /^Name of (?!these)/ }).first();
+    const was = await first.inputValue();
+    await first.fill('Red boat');
+    await page.getByText('not saved yet').waitFor();
+    await button(page, 'New groups').click();
+    await page.getByText('not saved', { exact: true }).waitFor();
+    await crews.click();
+    expect(await first.inputValue()).toBe('Red boat');
+    await first.fill(was);
+    await page.getByText('not saved yet').waitFor({ state: 'detached' });
+
+    // A single group goes, and its members are in none.
+    await page.getByRole('button', { name: `Remove ${was}` }).click();
+    await page.getByText('not saved yet').waitFor();
+    await button(page, 'Save').click();
+    await page.getByText('These assignments go by the groups.').waitFor();
+    await page.getByRole('link', { name: 'See what changes in Pilot book page' }).click();
+    await page
+      .getByText(/will get a page alone|new pages? will be made/)
+      .first()
+      .waitFor();
+    await page.goBack();
+    await crews.click();
+    await button(page, 'Delete …').click();
+    await page.getByText('The pages stay with whom they are').waitFor();
+    await button(page, 'Delete the groups').click();
+    await crews.waitFor({ state: 'detached' });
+    await page.getByText('Removed · 1').click();
+    await button(page, 'Restore').click();
+    await crews.waitFor();
   });
 });

@@ -126,7 +126,12 @@ describe('the desk', () => {
         .execute();
       await test.app.db
         .insertInto('enrolment')
-        .values({ school_id: school.id, class_id: id, person_id: student, joined_at: new Date() })
+        .values({
+          school_id: school.id,
+          class_id: id,
+          person_id: student,
+          joined_at: new Date('2026-01-01'),
+        })
         .execute();
       await out(`In ${name}`, '2026-11-12T10:50', id);
     }

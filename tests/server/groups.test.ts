@@ -1,12 +1,17 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import {
-  dropGrouping,
+  setGroupingAway,
+  readGroupedAssignments,
   saveGrouping,
   readGroupings,
   readReached,
 } from '../../src/lib/server/class/groups';
 import { score } from '../../src/lib/server/copy/marking';
+import { plainSpec } from '../../src/lib/core/handout/spec';
+import { readStandingCopies } from '../../src/lib/server/handout/copies';
+import { readAssignmentChanges } from '../../src/lib/server/handout/undo';
 import { useApp } from '../support/app';
+import { changeAs, handOutAs, undoAs } from '../support/deeds';
 import { assign, makeSchool, type TestSchool } from '../support/school';
 import { inClass, toMark } from '../support/grants';
 
@@ -36,8 +41,57 @@ describe('groups', () => {
     await keep('Crews', [[a], [b, c, d]], id);
     expect(await kept('Boats')).toBeUndefined();
     expect(await kept('Crews')).toEqual([[a], [b, c, d].sort()]);
-    await dropGrouping(test.app.db, await inClass(test.app.db, school.class), id);
+    const lead = await inClass(test.app.db, school.class);
+    await setGroupingAway(test.app.db, lead, id, true);
     expect(await kept('Crews')).toBeUndefined();
+    const others = await keep('Crews', [[a]]);
+    await expect(setGroupingAway(test.app.db, lead, id, false)).rejects.toMatchObject({
+      status: 409,
+    });
+    await keep('Other crews', [[a]], others);
+    await setGroupingAway(test.app.db, lead, id, false);
+    expect(await kept('Crews')).toEqual([[a], [b, c, d].sort()]);
+  });
+
+  it('that were changed do not change an assignment until it is said, and undoing gives the very groups back', async () => {
+    const [a = '', b = '', c = '', d = ''] = school.students;
+    const grouping = await keep('Pairs', [
+      [a, b],
+      [c, d],
+    ]);
+    const { original } = await assign(test.app, school, { title: 'For pairs' });
+    const id = crypto.randomUUID();
+    const spec = plainSpec(original, school.class, {
+      originals: [{ page: original, delivery: 'one per group' }],
+      classes: [{ class: school.class, grouping, due: null, unit: null }],
+    });
+    const by = school.teacher;
+    await handOutAs(test.app, { id, spec, by, at: new Date() });
+    const crews = async () =>
+      (await readStandingCopies(test.app.db, id))
+        .filter(({ standing }) => standing === 'current')
+        .map(({ members }) => [...members].sort().join())
+        .sort();
+    const pairs = await crews();
+    await keep(
+      'Pairs',
+      [
+        [a, c],
+        [b, d],
+      ],
+      grouping,
+    );
+    expect(await crews()).toEqual(pairs);
+    expect(await readGroupedAssignments(test.app.db, school.class)).toContainEqual({
+      id,
+      grouping,
+      title: 'Untitled',
+    });
+    await changeAs(test.app, { assignment: id, spec, begin: 'original', by, at: new Date() });
+    expect(await crews()).not.toEqual(pairs);
+    const [change] = await readAssignmentChanges(test.app.db, id);
+    await undoAs(test.app, { assignment: id, change: change?.id ?? '', by, at: new Date() });
+    expect(await crews()).toEqual(pairs);
   });
 
   it('hold nobody twice, nobody of another class, and no name twice', async () => {

@@ -19,7 +19,8 @@ it('a hand-out whose server is killed has made every copy or none, and can be se
   const made = async (id: string) =>
     (await test.app.db.selectFrom('page').select('id').where('assignment_id', '=', id).execute())
       .length;
-  const send = (id: string) => teacher.send(`/classes/${school.class}/hand-out/${id}`, { spec });
+  const send = (id: string) =>
+    teacher.send(`/classes/${school.class}/hand-out/${id}`, { spec, again: true });
   // Where a hand-out stands when it is killed: before its copies, in the midst of them, behind all of them.
   for (const table of ['assignment_class', 'page', 'pgboss.job']) {
     const id = crypto.randomUUID();

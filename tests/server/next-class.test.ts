@@ -299,7 +299,12 @@ describe('the next class', () => {
       .execute();
     for (const draft of drafts) {
       const grant = await grantInClass(app.db, 'hand out', other.teacher, klass);
-      await handOutFrom(app, grant, { id: draft.id, spec: draft.spec, at: new Date() });
+      await handOutFrom(app, grant, {
+        id: draft.id,
+        spec: draft.spec,
+        at: new Date(),
+        again: true,
+      });
     }
     expect(await readDrafts(app.db, [klass])).toEqual([]);
     const copies = await app.db

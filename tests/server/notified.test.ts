@@ -1,6 +1,7 @@
 import { grantInClass, grantOnPage } from '../../src/lib/server/access/in-the-name-of';
 import type { App } from '../../src/lib/server/app';
 import { simpleParser } from 'mailparser';
+import { sql } from 'kysely';
 import type { AddressInfo } from 'node:net';
 import { SMTPServer } from 'smtp-server';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -13,7 +14,16 @@ import {
   readSecret,
   renewSecret,
 } from '../../src/lib/server/calendar/due-times';
-import { notify, readMailbox, setMailRule } from '../../src/lib/server/message/messages';
+import { closeClass, openClass } from '../../src/lib/server/class/open-class';
+import { readCopy } from '../../src/lib/server/copy/facts';
+import { beginThread } from '../../src/lib/server/copy/threads';
+import {
+  markRead,
+  notify,
+  readMailbox,
+  setHearsHandIns,
+  setMailRule,
+} from '../../src/lib/server/message/messages';
 import { find } from '../../src/lib/server/find/find';
 import { notifyHandedOut, remind } from '../../src/lib/server/handout/notify-students';
 import { handBack } from '../../src/lib/server/copy/marking';
@@ -24,7 +34,7 @@ import { mailServer } from '../../standins/mail/mail';
 import { useApp } from '../support/app';
 import { makeSchool, questionPage, type TestSchool } from '../support/school';
 import { allowAs, changeAs, copyOf, handOutAs, withdrawAs } from '../support/deeds';
-import { toWork, toSee, toMark, newPage } from '../support/grants';
+import { toComment, toWork, toSee, toMark, newPage } from '../support/grants';
 
 const test = useApp();
 let school: TestSchool;
@@ -66,6 +76,13 @@ async function out(more: Partial<HandOutSpec> = {}) {
 }
 const pageOf = (assignment: string, student: number) =>
   copyOf(test.app, assignment, school.students[student] ?? '');
+/** How many jobs wait to notify of an assignment. */
+const jobsOf = async (assignment: string) =>
+  (
+    await sql`select from pgboss.job where data ->> 'assignment' = ${assignment}`.execute(
+      test.app.db,
+    )
+  ).rows.length;
 const subjects = async (person: string | undefined) =>
   (await readMailbox(test.app.db, person ?? '')).map(({ subject }) => subject);
 
@@ -203,6 +220,99 @@ describe('the mailbox', () => {
     expect(await reminded()).toEqual([false, false, true]);
   });
 
+  it('says that somebody is excused, and is not any more; more time says so', async () => {
+    const { id } = await out({ title: 'Excused' });
+    const [one = ''] = school.students;
+    await notifyHandedOut(test.app, id);
+    const allow = async (kind: 'excused' | 'as for all' | 'extension') => {
+      const due = kind === 'extension' ? new Date('2031-05-09T09:00:00Z') : null;
+      const to = { assignment: id, class: school.class, student: one, note: '' };
+      await allowAs(test.app, { ...to, kind, due, by: school.teacher, at: new Date() });
+      await Promise.all([notifyHandedOut(test.app, id), notifyHandedOut(test.app, id)]);
+    };
+    for (const kind of ['excused', 'as for all', 'extension', 'excused'] as const)
+      await allow(kind);
+    const about = (await subjects(one)).filter((subject) => subject.endsWith(': Excused'));
+    expect(about.reverse()).toEqual([
+      'Handed out: Excused',
+      'You are excused: Excused',
+      'Not excused any more: Excused',
+      'More time: Excused',
+      'You are excused: Excused',
+    ]);
+    expect(await subjects(school.students[1])).not.toContain('You are excused: Excused');
+  });
+
+  it('gathers for the staff what is handed in, as they choose, and comments on either side', async () => {
+    const { id } = await out({ title: 'Gathered' });
+    for (const [n, person] of school.students.entries())
+      await handIn(test.app, await toWork(test.app, { page: await pageOf(id, n), person }), '');
+    const gathered = async (person: string) =>
+      (await readMailbox(test.app.db, person)).filter(({ subject }) =>
+        subject.includes('Gathered'),
+      );
+    expect(await gathered(school.teacher)).toMatchObject([
+      { subject: 'Handed in: Gathered', text: 'In 7A, 3 times since you last looked.' },
+    ]);
+    const [one = ''] = school.students;
+    const page = await pageOf(id, 0);
+    const comment = async (person: string, text: string) =>
+      beginThread(test.app, await toComment(test.app, { page, person }), { text, anchor: null });
+    await Promise.all([comment(school.teacher, 'A'), comment(school.teacher, 'B')]);
+    await comment(school.teacher, 'C');
+    const told = await gathered(one);
+    expect(
+      told.filter(({ subject }) => /comments? on Gathered/.test(subject)).length,
+    ).toBeGreaterThan(0);
+    await markRead(test.app.db, one);
+    await comment(one, 'Why?');
+    expect((await gathered(school.teacher)).map(({ subject }) => subject)).toContain(
+      'A comment on Gathered',
+    );
+    await setHearsHandIns(test.app.db, school.teacher, false);
+    await markRead(test.app.db, school.teacher);
+    const work = await toWork(test.app, { page, person: one });
+    await takeBack(test.app, work);
+    await handIn(test.app, work, '');
+    expect((await gathered(school.teacher)).every(({ unread }) => !unread)).toBe(true);
+    await setHearsHandIns(test.app.db, school.teacher, true);
+  });
+
+  it('holds what was handed out while the class was closed, once it opens', async () => {
+    const lead = await grantInClass(test.app.db, 'manage the class', school.teacher, school.class);
+    await closeClass(test.app, lead);
+    const { id } = await out({ title: 'Behind closed doors' });
+    await notifyHandedOut(test.app, id);
+    expect(await subjects(school.students[0])).not.toContain('Handed out: Behind closed doors');
+    const before = await jobsOf(id);
+    await openClass(test.app, lead, new Date());
+    expect(await jobsOf(id)).toBe(before + 1);
+    await notifyHandedOut(test.app, id);
+    expect(await subjects(school.students[0])).toContain('Handed out: Behind closed doors');
+  });
+
+  it('of who joined after its time does not say that work is overdue', async () => {
+    const { id } = await out({ title: 'Before they came', due: at('2031-05-06T10:00') });
+    const [one = '', two = ''] = school.students;
+    const joined = (at: Date) =>
+      test.app.db
+        .updateTable('enrolment')
+        .set({ joined_at: at })
+        .where('class_id', '=', school.class)
+        .where('person_id', '=', one)
+        .execute();
+    await joined(new Date('2031-05-07T08:00:00Z'));
+    const dueOf = async (n: number, person: string) =>
+      (await readCopy(test.app.db, await pageOf(id, n), person)).facts.due;
+    expect(await dueOf(0, one)).toBeNull();
+    expect(await dueOf(1, two)).not.toBeNull();
+    const dueTimes = async (person: string) =>
+      (await readDueTimes(test.app.db, person)).map(({ title }) => title);
+    expect(await dueTimes(one)).not.toContain('Before they came');
+    expect(await dueTimes(two)).toContain('Before they came');
+    await joined(new Date());
+  });
+
   it('says what came back', async () => {
     const { id } = await out({ title: 'Back' });
     const page = await pageOf(id, 0);
@@ -243,6 +353,19 @@ describe('e-mail', () => {
     expect(mail.text).toContain('Second');
     expect([mail.to].flat().map((to) => to?.text)).toEqual([address]);
     expect(await mailer.send(NOON)).toBe(0);
+  });
+
+  it('does not lead to work that was withdrawn meanwhile', async () => {
+    const student = school.students[0] ?? '';
+    caught.length = 0;
+    const [gone, stays] = [await out({ title: 'Undone' }), await out({ title: 'It stays' })];
+    for (const { id } of [gone, stays]) await notifyHandedOut(test.app, id);
+    await withdrawAs(test.app, school.teacher, gone.id, school.class, true);
+    await mailer.send(NOON);
+    const mails = await Promise.all(caught.map(async (mail) => (await simpleParser(mail)).text));
+    expect(mails.join()).toContain('It stays');
+    expect(mails.join()).not.toContain('Undone');
+    expect(await subjects(student)).toContain('Handed out: Undone');
   });
 
   it('waits for the morning, and is not sent to who does not want it', async () => {

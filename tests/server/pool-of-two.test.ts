@@ -53,6 +53,7 @@ const WRITES: Record<string, (n: number) => Promise<Response | undefined>> = {
   'hand out': async (n) =>
     teacher[0]?.send(inClass(`/hand-out/${randomUUID()}`), {
       spec: plainSpec(assigned.original, school.class, { title: `At once ${n}` }),
+      again: true,
     }),
   'hand out “done or not”': async (n) =>
     teacher[0]?.send(inClass(`/hand-out/${randomUUID()}`), {

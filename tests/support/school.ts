@@ -7,6 +7,8 @@ import type { App } from '../../src/lib/server/app';
 import { handOutAs } from './deeds';
 import { newPage } from './grants';
 
+/** Before anything was handed out, whatever day a test plays on. */
+const JOINED = new Date('2020-09-01T08:00:00Z');
 export const PASSWORD = 'a good password';
 let hashed: Promise<string> | null = null;
 
@@ -135,9 +137,9 @@ export async function makeSchool({ db }: App, size: number): Promise<TestSchool>
         school_id,
         class_id: klass,
         person_id: who(name),
-        joined_at: new Date(),
+        joined_at: JOINED,
       })),
-      { school_id, class_id: otherClass, person_id: who('other'), joined_at: new Date() },
+      { school_id, class_id: otherClass, person_id: who('other'), joined_at: JOINED },
     ])
     .execute();
   return {

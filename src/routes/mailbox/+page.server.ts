@@ -6,6 +6,7 @@ import {
   openMessage,
   readMailbox,
   readMailRule,
+  setHearsHandIns,
   setMailRule,
 } from '$server/message/messages';
 import { formAction, readForm } from '$server/http/form';
@@ -42,6 +43,13 @@ export const actions = {
         z.object({ mails: z.enum(['gathered', 'daily', 'never']) }),
       );
       await setMailRule(app.db, person.id, mails);
+    }),
+  ),
+  handIns: allowPerson(
+    'be signed in',
+    formAction(async ({ request }: RequestEvent, { app, person }) => {
+      const { handIns } = await readForm(request, z.object({ handIns: z.enum(['yes', 'no']) }));
+      await setHearsHandIns(app.db, person.id, handIns === 'yes');
     }),
   ),
   read: allowPerson(

@@ -40,6 +40,28 @@
       </select></label
     >
   </form>
+  {#if data.person?.role === 'teacher'}
+    <form
+      method="POST"
+      action="?/handIns"
+      use:enhance={() =>
+        ({ update }) =>
+          update({ reset: false })}
+    >
+      <label class="mt-2 block text-sm text-ink2"
+        >Of work that is handed in:
+        <select
+          class="field w-auto max-w-full py-1"
+          name="handIns"
+          value={data.mails.handIns ? 'yes' : 'no'}
+          onchange={(event) => event.currentTarget.form?.requestSubmit()}
+        >
+          <option value="yes">one message for each assignment, until it is read</option>
+          <option value="no">nothing here; it stands on the desk</option>
+        </select></label
+      >
+    </form>
+  {/if}
   <ul class="mt-4 border border-rule bg-sheet">
     {#each data.messages as message (message.id)}
       <li
@@ -61,7 +83,7 @@
     {:else}
       <li class="px-4 py-3 text-ink2">
         Nothing has come yet. What you are told here: what is handed out and handed back, what is
-        due soon, classes that open.
+        due soon, comments, classes that open.
       </li>
     {/each}
   </ul>

@@ -33,12 +33,16 @@ export interface Lesson {
 
 const within = (date: string, { starts, ends }: Holiday) => date >= starts && date <= ends;
 
+export const isHoliday = ({ holidays }: Timetable, day: string): boolean =>
+  holidays.some((holiday) => within(day, holiday));
+
 /**
  * A class's lessons of one day ("2026-10-14"), in order.
  * A wall-clock time that a change of clock skips or repeats is read as `compatible` (RFC 5545, 3.3.5).
  */
-export function lessonsOn({ timeZone, slots, holidays, term }: Timetable, day: string): Lesson[] {
-  if (!within(day, term) || holidays.some((holiday) => within(day, holiday))) return [];
+export function lessonsOn(timetable: Timetable, day: string): Lesson[] {
+  const { timeZone, slots, term } = timetable;
+  if (!within(day, term) || isHoliday(timetable, day)) return [];
   const date = Temporal.PlainDate.from(day);
   const at = (time: string) =>
     date.toZonedDateTime({ timeZone, plainTime: Temporal.PlainTime.from(time) }).epochMilliseconds;

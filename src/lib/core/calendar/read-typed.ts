@@ -1,4 +1,5 @@
 import { LANGUAGE } from '../language';
+import { isPlannedYear } from './local-time';
 
 const month = new Intl.DateTimeFormat(LANGUAGE, { timeZone: 'UTC', month: 'short' });
 /** "jan", "feb", …: by these a month's name is known, however much of it is typed. */
@@ -10,7 +11,7 @@ const MONTHS = Array.from({ length: 12 }, (_, index) =>
 function existingDay(year: number, month: number, day: number): string | null {
   const date = new Date(Date.UTC(2000, month - 1, day));
   date.setUTCFullYear(year);
-  return date.getUTCMonth() === month - 1 && date.getUTCDate() === day && year > 0
+  return date.getUTCMonth() === month - 1 && date.getUTCDate() === day && isPlannedYear(year)
     ? date.toISOString().slice(0, 10)
     : null;
 }

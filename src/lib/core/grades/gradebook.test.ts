@@ -55,6 +55,34 @@ const column: GradeColumn = {
   due: DUE,
 };
 
+describe('points of a page that was replaced', () => {
+  const shared = {
+    id: 'shared',
+    student: null,
+    members: ['ada', 'ben'],
+    delivery: 'one for all' as const,
+  };
+  const earlier = copy(
+    { id: 'earlier', replaced: true, score: '1', points: '7', pointsBack: '7' },
+    { handedBack: 900 },
+  );
+  const gotOf = (now: CopyRow) => {
+    const rows = gradeRows(
+      { columns: [column], rules: PLAIN_RULES },
+      [earlier, now],
+      ['ada', 'ben'],
+      NOW,
+    );
+    return ['ada', 'ben'].map((id) => rows.get(id)?.cells[0]?.got);
+  };
+
+  it('stay with their student, until there are others for what they have now', () => {
+    expect(gotOf(copy(shared, { due: null }))).toEqual([{ points: '7' }, 'open']);
+    const scored = { ...shared, score: '2', points: '9', pointsBack: '9' };
+    expect(gotOf(copy(scored, { handedBack: 950 }))).toEqual([{ points: '9' }, { points: '9' }]);
+  });
+});
+
 describe('a cell', () => {
   const seen = (...args: Parameters<typeof copy>) => {
     const { got, kept, says } = gradeCell(copy(...args), NOW);

@@ -60,10 +60,15 @@ export function gradeRows(
   now: number,
 ): Map<string, GradeRow> {
   const byStudent = new Map<string, Map<string, CopyRow>>();
-  for (const copy of copies.filter(asksForWork))
+  const current = copies.filter(asksForWork);
+  // What was replaced counts with the points it came back with, until its student has others for what they have now.
+  const replaced = copies.filter((copy) => copy.replaced && copy.pointsBack !== null);
+  for (const copy of [...current, ...replaced])
     for (const student of copy.members) {
       const own = byStudent.get(student) ?? new Map<string, CopyRow>();
-      byStudent.set(student, own.set(columnKey(copy), copy));
+      const known = own.get(columnKey(copy));
+      if (!known || (copy.replaced && known.points === null)) own.set(columnKey(copy), copy);
+      byStudent.set(student, own);
     }
   return new Map(
     students.map((student) => {

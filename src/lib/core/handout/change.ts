@@ -11,6 +11,15 @@ export interface StandingCopy extends PlannedCopy {
   standing: 'current' | 'kept' | 'withdrawn';
 }
 
+/** Who shares which page of a class, by the groups that its pages were handed out to: name and members. */
+export const groupsOf = (standing: readonly StandingCopy[], klass: string) => [
+  ...new Map(
+    standing
+      .filter((copy) => isShared(copy) && copy.class === klass && copy.group !== '')
+      .map(({ group: name, members }) => [name, { name, members }]),
+  ).values(),
+];
+
 /** How the copies that are there become those that are wanted. Nothing is ever removed. */
 export interface CopyChange {
   /** `from`: the shared page that the new copy begins as, where it does not begin as its source. */
@@ -36,6 +45,11 @@ const keyOf = (copy: PlannedCopy) =>
 const sameMembers = (a: readonly string[], b: readonly string[]) =>
   a.length === b.length && a.every((one) => b.includes(one));
 
+const isShared = ({ standing, student, delivery }: StandingCopy) =>
+  standing === 'current' && student === null && delivery !== 'to read';
+const isTheirs = ({ members }: StandingCopy, { student }: PlannedCopy) =>
+  student !== null && members.includes(student);
+
 const rank = { current: 0, kept: 1, withdrawn: 2 } as const;
 
 /**
@@ -57,25 +71,18 @@ export function planChange(
   for (const copy of standing) byKey.set(keyOf(copy), [...(byKey.get(keyOf(copy)) ?? []), copy]);
   const used = new Set<string>();
   for (const want of wanted) {
+    const isOwn = want.student !== null && want.delivery === 'one each' && want.source === want.for;
+    const shared =
+      begin === 'shared page' && isOwn
+        ? standing.find((copy) => isShared(copy) && copy.for === want.for && isTheirs(copy, want))
+        : undefined;
     const found = (byKey.get(keyOf(want)) ?? [])
       .filter((copy) => copy.source === want.source || ids.has(copy.source))
+      // What begins as the shared page is new: an earlier page of theirs is not that.
+      .filter((copy) => !shared || copy.standing === 'current')
       .sort((a, b) => rank[a.standing] - rank[b.standing])[0];
     if (!found) {
-      const shared = standing.find(
-        (copy) =>
-          copy.standing === 'current' &&
-          copy.student === null &&
-          copy.delivery !== 'to read' &&
-          copy.for === want.for &&
-          want.student !== null &&
-          copy.members.includes(want.student),
-      );
-      const isOwn =
-        want.student !== null && want.delivery === 'one each' && want.source === want.for;
-      change.make.push({
-        ...want,
-        from: begin === 'shared page' && isOwn ? (shared?.id ?? null) : null,
-      });
+      change.make.push({ ...want, from: shared?.id ?? null });
       continue;
     }
     used.add(found.id);

@@ -48,4 +48,10 @@ export type Oddity =
   | { kind: 'due after the term'; class: string; at: number }
   | { kind: 'due at midnight' }
   | { kind: 'due on a day without lesson'; class: string; at: number }
-  | { kind: 'due outside a lesson'; class: string; at: number };
+  | { kind: 'due outside a lesson'; class: string; at: number }
+  | { kind: 'due in holidays'; class: string; at: number }
+  /** A change of clock skips the time that was said, or has it twice; `at` is what is meant. */
+  | { kind: 'due time is skipped'; local: string; at: number }
+  | { kind: 'due time comes twice'; at: number }
+  | { kind: 'goes out at night'; at: number }
+  | { kind: 'goes out in holidays'; class: string };

@@ -161,8 +161,7 @@ describe('the plan of a hand-out', () => {
     expect(says(at('2026-10-17T09:00'))).toEqual([
       { kind: 'due on a day without lesson', class: '8A', at: Date.parse('2026-10-17T08:00:00Z') },
     ]);
-    // A Wednesday of the holiday has no lesson.
-    expect(says(at('2026-10-28T14:50'))).toMatchObject([{ kind: 'due on a day without lesson' }]);
+    expect(says(at('2026-10-28T14:50'))).toMatchObject([{ kind: 'due in holidays', class: '8A' }]);
     expect(says(at('2026-12-19T00:00'))).toMatchObject([{ kind: 'due after the term' }]);
     const later = { ...situation(klass()), goesOut: Date.parse('2026-10-20T09:00:00Z') };
     expect(planHandOut(spec(at('2026-10-16T11:40')), later).oddities).toEqual([
@@ -192,6 +191,36 @@ describe('the plan of a hand-out', () => {
       { kind: 'no groups', class: '8A' },
     ]);
   });
+
+  it('says what a change of clock does to a due time, and that it goes out when nobody waits', () => {
+    // In Ireland the clock goes back on 25 October 2026 at 02:00, and forward on 28 March 2027 at 01:00 (IANA tz database).
+    const says = (local: string) => plan({ due: { kind: 'at', local } }).oddities;
+    expect(says('2026-10-25T01:30')).toContainEqual({
+      kind: 'due time comes twice',
+      at: Date.parse('2026-10-25T00:30:00Z'),
+    });
+    expect(says('2027-03-28T01:30')).toContainEqual({
+      kind: 'due time is skipped',
+      local: '2027-03-28T01:30',
+      at: Date.parse('2027-03-28T01:30:00Z'),
+    });
+    expect(says('2026-10-25T03:30').map(({ kind }) => kind)).not.toContain('due time comes twice');
+    const goesOut = Date.parse('2026-10-28T02:30:00Z');
+    expect(planHandOut(spec(), { ...situation(klass()), goesOut }).oddities).toEqual([
+      { kind: 'goes out at night', at: goesOut },
+      { kind: 'goes out in holidays', class: '8A' },
+    ]);
+  });
+
+  it.each(['0020-05-06T10:00', '1999-12-31T10:00', '2200-01-01T10:00', '2026-02-30T10:00'])(
+    'is not made for a due time like %s',
+    (local) => {
+      const due = { kind: 'at', local };
+      expect(HandOutSpec.safeParse({ ...spec(), due }).error?.issues[0]?.message).toBe(
+        'There is no such due time.',
+      );
+    },
+  );
 
   it('does not warn of a due time in a lesson, however many lessons there are before it', () => {
     // Five lessons a week: the last of the term is the 71st from now.

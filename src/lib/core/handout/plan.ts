@@ -1,5 +1,5 @@
-import { lessonsAfter, lessonsOn, type Timetable } from '../calendar/lessons';
-import { dayOf, endOfDay, readLocalTime, writeLocalTime } from '../calendar/local-time';
+import { isHoliday, lessonsAfter, lessonsOn, type Timetable } from '../calendar/lessons';
+import { dayOf, endOfDay, oddTime, readLocalTime, writeLocalTime } from '../calendar/local-time';
 import type { Oddity, PlanFact } from './plan-facts';
 import { isMeant, type Delivery, type DueSpec, type HandOutSpec } from './spec';
 
@@ -119,9 +119,11 @@ export function planHandOut(spec: HandOutSpec, situation: Situation): HandOutPla
       oddities.push({ kind: 'no such lesson', class: klass.name, nth: wanted.nth });
     due.set(klass.id, at ?? null);
     if (students.length === 0) oddities.push({ kind: 'nobody gets it', class: klass.name });
+    if (wanted.kind === 'at') oddities.push(...clockOddities(wanted.local, at, situation));
     if (!klass.open) oddities.push({ kind: 'closed class', class: klass.name });
     oddities.push(...dueOddities(at ?? null, klass, situation));
   }
+  oddities.push(...goingOutOddities(situation));
   for (const { name, classes } of twice)
     oddities.push({ kind: 'in several classes', name, classes });
   const all = new Set([...audience.values()].flat().map(({ id }) => id));
@@ -207,6 +209,31 @@ function copiesFor(
   ];
 }
 
+function clockOddities(
+  local: string,
+  at: number | null | undefined,
+  { timeZone }: Situation,
+): Oddity[] {
+  if (at === null || at === undefined) return [];
+  const odd = oddTime(local, timeZone);
+  if (odd === 'twice') return [{ kind: 'due time comes twice', at }];
+  return odd ? [{ kind: 'due time is skipped', local, at }] : [];
+}
+
+/** Nobody waits for anything before 6 o'clock, or from 22 on. */
+const isNight = (clock: string) => clock < '06:00' || clock >= '22:00';
+
+function goingOutOddities({ now, goesOut, timeZone, classes }: Situation): Oddity[] {
+  if (goesOut <= now) return [];
+  const [day, clock = ''] = writeLocalTime(goesOut, timeZone).split('T');
+  return [
+    ...(isNight(clock) ? [{ kind: 'goes out at night' as const, at: goesOut }] : []),
+    ...classes
+      .filter(({ timetable }) => isHoliday(timetable, day ?? ''))
+      .map(({ name }) => ({ kind: 'goes out in holidays' as const, class: name })),
+  ];
+}
+
 function dueOddities(
   due: number | null,
   { name, timetable }: ClassFacts,
@@ -219,6 +246,8 @@ function dueOddities(
     return [{ kind: 'due after the term', class: name, at: due }];
   if (writeLocalTime(due, timeZone).endsWith('T00:00')) return [{ kind: 'due at midnight' }];
   const lessons = lessonsOn(timetable, dayOf(due, timeZone));
+  if (isHoliday(timetable, dayOf(due, timeZone)))
+    return [{ kind: 'due in holidays', class: name, at: due }];
   if (lessons.length === 0) return [{ kind: 'due on a day without lesson', class: name, at: due }];
   return lessons.some(({ starts, ends }) => due >= starts && due <= ends)
     ? []

@@ -92,6 +92,16 @@ export function sayOddity(oddity: Oddity, timeZone: string): string {
       return 'It is due at midnight, when the reminder would wake people.';
     case 'due on a day without lesson':
       return `${oddity.class} has no lesson on ${sayDay(oddity.at, timeZone)}, when it is due.`;
+    case 'due in holidays':
+      return `It is due on ${sayDay(oddity.at, timeZone)}, in the holidays of ${oddity.class}.`;
+    case 'due time is skipped':
+      return `The clock goes forward that night and has no ${oddity.local.slice(11)}: it is due at ${sayClock(oddity.at, timeZone)}.`;
+    case 'due time comes twice':
+      return `The clock goes back that night and has ${sayClock(oddity.at, timeZone)} twice: it is due at the first.`;
+    case 'goes out at night':
+      return `It goes out at ${sayClock(oddity.at, timeZone)}, at night.`;
+    case 'goes out in holidays':
+      return `It goes out in the holidays of ${oddity.class}.`;
     case 'due outside a lesson':
       return `It is due at ${sayClock(oddity.at, timeZone)}, when ${oddity.class} has no lesson.`;
   }

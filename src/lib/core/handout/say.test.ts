@@ -113,6 +113,27 @@ const ODDITIES: [Oddity, string][] = [
     { kind: 'due outside a lesson', class: '8A', at: SAT },
     'It is due at 09:00, when 8A has no lesson.',
   ],
+  [
+    { kind: 'due in holidays', class: '8A', at: Date.parse('2026-10-28T14:50:00Z') },
+    'It is due on Wednesday 28 October, in the holidays of 8A.',
+  ],
+  [
+    {
+      kind: 'due time is skipped',
+      local: '2027-03-28T01:30',
+      at: Date.parse('2027-03-28T01:30:00Z'),
+    },
+    'The clock goes forward that night and has no 01:30: it is due at 02:30.',
+  ],
+  [
+    { kind: 'due time comes twice', at: Date.parse('2026-10-25T00:30:00Z') },
+    'The clock goes back that night and has 01:30 twice: it is due at the first.',
+  ],
+  [
+    { kind: 'goes out at night', at: Date.parse('2026-10-28T02:30:00Z') },
+    'It goes out at 02:30, at night.',
+  ],
+  [{ kind: 'goes out in holidays', class: '8A' }, 'It goes out in the holidays of 8A.'],
 ];
 
 const CHANGES: [ChangeFact, string][] = [

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { readLocalTime } from '../calendar/local-time';
 
 /** How an original reaches students. */
 export const DELIVERIES = ['to read', 'one for all', 'one per group', 'one each'] as const;
@@ -9,7 +10,10 @@ export const DueSpec = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('none') }),
   z.object({
     kind: z.literal('at'),
-    local: z.string().regex(/^\d{4}-\d\d-\d\dT\d\d:\d\d$/, 'The due time is not a date and time.'),
+    local: z
+      .string()
+      .regex(/^\d{4}-\d\d-\d\dT\d\d:\d\d$/, 'The due time is not a date and time.')
+      .refine((text) => readLocalTime(text, 'UTC') !== null, 'There is no such due time.'),
   }),
   z.object({ kind: z.literal('lesson'), nth: z.number().int().min(1).max(20) }),
 ]);

@@ -15,9 +15,14 @@ describe('points', () => {
     [' 7.25 ', '7.25'],
     ['0', '0'],
     ['¾', '0.75'],
+    ['3 ½', '3.5'],
+    ['1/2', '0.5'],
+    ['3 1/2', '3.5'],
+    ['７½', '7.5'],
   ])('reads %s', (text, points) => expect(readPoints(text)).toBe(points));
-  it.each(['', 'six', '-1', '6.555', '1e3', '6½½', '9999999'])('does not take “%s”', (text) =>
-    expect(readPoints(text)).toBeNull(),
+  it.each(['', 'six', '1/3', '3/2', '1/0', '31/2', '-1', '6.555', '1e3', '6½½', '9999999'])(
+    'does not take “%s”',
+    (text) => expect(readPoints(text)).toBeNull(),
   );
   it('are written as they are read', () => {
     fc.assert(

@@ -1,18 +1,25 @@
 import Decimal from 'decimal.js';
 
-const FRACTIONS: Record<string, string> = { '¼': '.25', '½': '.5', '¾': '.75' };
+/** "6½" as "6 1/2", "½" as "1/2", full-width digits as digits (Unicode's NFKC). */
+const spelled = (text: string): string =>
+  text
+    .replace(/[¼½¾⅕⅖⅗⅘⅒]/g, (sign) => ` ${sign}`)
+    .normalize('NFKC')
+    .replace('⁄', '/')
+    .replace(',', '.')
+    .trim();
 
 /**
- * Points as a person writes them ("6½", "6,5", "6.5") as a decimal text with at most two places, or null when it is
+ * Points as a person writes them ("6½", "3 1/2", "6,5", "6.5") as a decimal text with at most two places, or null when it is
  * no number of points. Points are never binary floats.
  */
 export function readPoints(text: string): string | null {
-  const plain = text
-    .trim()
-    .replace(/^([¼½¾])$/, '0$1')
-    .replace(/[¼½¾]$/, (sign) => FRACTIONS[sign] ?? '')
-    .replace(',', '.');
-  return /^\d{1,6}(\.\d{1,2})?$/.test(plain) ? new Decimal(plain).toString() : null;
+  const plain = spelled(text);
+  if (/^\d{1,6}(\.\d{1,2})?$/.test(plain)) return new Decimal(plain).toString();
+  const [, whole = '0', above, below] = /^(?:(\d{1,6})\s+)?(\d{1,2})\/(\d{1,2})$/.exec(plain) ?? [];
+  if (above === undefined || below === undefined || Number(below) <= Number(above)) return null;
+  const value = new Decimal(above).div(below).plus(whole);
+  return value.decimalPlaces() <= 2 ? value.toString() : null;
 }
 
 /** Points as a teacher writes them: "6½", "7.25", "10". */

@@ -6,7 +6,33 @@ const ofAssignment = { assignment: z.uuid(), class: z.string(), title: z.string(
 /** What somebody is notified of, as it is kept. Instants in epoch milliseconds; `due` is the reader's own. */
 export const MessageFact = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('handed out'), ...ofAssignment, due }),
-  z.object({ kind: z.literal('due moved'), ...ofAssignment, from: due, to: due }),
+  z.object({
+    kind: z.literal('due moved'),
+    ...ofAssignment,
+    from: due,
+    to: due,
+    /** Whether it is the reader's own time. */
+    extension: z.boolean().default(false),
+  }),
+  z.object({
+    kind: z.literal('excused'),
+    ...ofAssignment,
+    /** False: not any more, and `due` is the reader's own again. */
+    excused: z.boolean(),
+    due,
+  }),
+  /** For those who share a page: one of them did it for all. */
+  z.object({ kind: z.literal('handed in for you'), title: z.string(), by: z.string() }),
+  /** For staff: gathered, until it is read. */
+  z.object({ kind: z.literal('handed in'), ...ofAssignment, count: z.int() }),
+  /** What was said in the margin of a page; gathered, until it is read. */
+  z.object({
+    kind: z.literal('comments'),
+    title: z.string(),
+    /** Who spoke last. */
+    by: z.string(),
+    count: z.int(),
+  }),
   z.object({ kind: z.literal('due soon'), ...ofAssignment, due: z.number() }),
   z.object({ kind: z.literal('not handed out'), title: z.string(), fault: z.string() }),
   z.object({ kind: z.literal('handed back'), title: z.string() }),

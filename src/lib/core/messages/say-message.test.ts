@@ -13,14 +13,45 @@ const WORDS: [MessageFact, string, string][] = [
     'In 8C. It is due Thursday 22 October, 11:40.',
   ],
   [
-    { kind: 'due moved', ...of, from: THU, to: FRI },
+    { kind: 'due moved', extension: false, ...of, from: THU, to: FRI },
     'New due time: Tide',
     'In 8C. It is due Friday 23 October, 11:40. It was due Thursday 22 October, 11:40.',
   ],
   [
-    { kind: 'due moved', ...of, from: null, to: null },
+    { kind: 'due moved', extension: false, ...of, from: null, to: null },
     'New due time: Tide',
     'In 8C. It has no due time.',
+  ],
+  [
+    { kind: 'due moved', ...of, extension: true, from: null, to: FRI },
+    'More time: Tide',
+    'In 8C. It is due Friday 23 October, 11:40.',
+  ],
+  [{ kind: 'excused', ...of, excused: true, due: FRI }, 'You are excused: Tide', 'In 8C.'],
+  [
+    { kind: 'excused', ...of, excused: false, due: FRI },
+    'Not excused any more: Tide',
+    'In 8C. It is due Friday 23 October, 11:40.',
+  ],
+  [
+    { kind: 'handed in', ...of, count: 12 },
+    'Handed in: Tide',
+    'In 8C, 12 times since you last looked.',
+  ],
+  [
+    { kind: 'handed in for you', title: 'Tide', by: 'Ada Fennick' },
+    'Handed in: Tide',
+    'Ada Fennick handed in the page that you share. It can be taken back until your teacher looks at it.',
+  ],
+  [
+    { kind: 'comments', title: 'Tide', by: 'Ms Orrey', count: 1 },
+    'A comment on Tide',
+    'From Ms Orrey.',
+  ],
+  [
+    { kind: 'comments', title: 'Tide', by: 'Ms Orrey', count: 3 },
+    '3 comments on Tide',
+    'The last is from Ms Orrey.',
   ],
   [
     { kind: 'due soon', ...of, due: FRI },

@@ -19,8 +19,30 @@ export function sayMessage(fact: MessageFact, timeZone: string): { subject: stri
       };
     case 'due moved':
       return {
-        subject: `New due time: ${fact.title}`,
+        subject: `${fact.extension ? 'More time' : 'New due time'}: ${fact.title}`,
         text: `In ${fact.class}. ${sayDue(fact.to)}${fact.from === null ? '' : ` It was due ${time(fact.from)}.`}`,
+      };
+    case 'excused':
+      return fact.excused
+        ? { subject: `You are excused: ${fact.title}`, text: `In ${fact.class}.` }
+        : {
+            subject: `Not excused any more: ${fact.title}`,
+            text: `In ${fact.class}. ${sayDue(fact.due)}`,
+          };
+    case 'handed in for you':
+      return {
+        subject: `Handed in: ${fact.title}`,
+        text: `${fact.by} handed in the page that you share. It can be taken back until your teacher looks at it.`,
+      };
+    case 'handed in':
+      return {
+        subject: `Handed in: ${fact.title}`,
+        text: `In ${fact.class}, ${counted(fact.count, 'time')} since you last looked.`,
+      };
+    case 'comments':
+      return {
+        subject: `${fact.count === 1 ? 'A comment' : `${fact.count} comments`} on ${fact.title}`,
+        text: `${fact.count === 1 ? 'From' : 'The last is from'} ${fact.by}.`,
       };
     case 'due soon':
       return {

@@ -60,8 +60,11 @@ export async function readDueTimes(db: Connection, person: string): Promise<DueT
     where page.id = any(${pagesOf(person)}) and page.kind = 'copy'
       and ${OPEN_CLASS} and page.replaced_at is null and not ${inCupboard('handed.unit_id')}
       and page.away_at is null and handed.withdrawn_at is null and coalesce(allowed.kind, '') <> 'excused'
-      and coalesce(allowed.due_at, handed.due_at) is not null
-    order by page.assignment_id, page.class_id, page.delivery = 'to read', page.id)`.execute(db);
+      and coalesce(allowed.due_at, handed.due_at) is not null and page.delivery <> 'to read'
+      and (allowed.due_at is not null or not exists (select from enrolment joined
+        where joined.class_id = page.class_id and joined.person_id = page.student_id
+          and joined.joined_at > greatest(handed.due_at, handed.handed_out_at)))
+    order by page.assignment_id, page.class_id, page.id)`.execute(db);
   return rows.map(timeOf).sort((a, b) => a.due - b.due);
 }
 

@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { z } from 'zod';
 import { reachedSoFar } from '$core/groups/reached';
 import type { Grant } from '../access/grant';
@@ -32,6 +33,7 @@ export async function readGroupings(db: Database, klass: string) {
     .selectFrom('grouping')
     .select(['id', 'name'])
     .where('class_id', '=', klass)
+    .where('away_at', 'is', null)
     .orderBy('name')
     .execute();
   const groups = await db
@@ -83,6 +85,7 @@ export async function saveGrouping(
       .select('id')
       .where('class_id', '=', klass.id)
       .where('name', '=', spec.name)
+      .where('away_at', 'is', null)
       .executeTakeFirst();
     if (other && other.id !== spec.id)
       throw new Refusal(409, `There are groups named “${spec.name}” already. Choose another name.`);
@@ -92,6 +95,7 @@ export async function saveGrouping(
         .set({ name: spec.name })
         .where('id', '=', spec.id)
         .where('class_id', '=', klass.id)
+        .where('away_at', 'is', null)
         .returning('id')
         .executeTakeFirst();
       if (!known) throw new Refusal(404, 'These groups are not there any more.');
@@ -124,8 +128,53 @@ export async function saveGrouping(
   });
 }
 
-export const dropGrouping = (db: Database, { thing }: Grant<'manage the class'>, id: string) =>
-  db.deleteFrom('grouping').where('id', '=', id).where('class_id', '=', thing.id).execute();
+/** Deletes groups, or restores them. @throws Refusal when others have their name by now */
+export async function setGroupingAway(
+  db: Database,
+  { thing }: Grant<'manage the class'>,
+  id: string,
+  away: boolean,
+): Promise<void> {
+  await inTransaction(db, async (tx) => {
+    const rows = await tx
+      .selectFrom('grouping')
+      .select(['id', 'name', 'away_at'])
+      .where('class_id', '=', thing.id)
+      .forUpdate()
+      .execute();
+    const name = rows.find((one) => one.id === id)?.name;
+    if (!away && rows.some((one) => one.name === name && one.id !== id && one.away_at === null))
+      throw new Refusal(409, `There are groups named “${name}” again. Rename those first.`);
+    await tx
+      .updateTable('grouping')
+      .set({ away_at: away ? new Date() : null })
+      .where('id', '=', id)
+      .where('class_id', '=', thing.id)
+      .execute();
+  });
+}
+
+export const readDeletedGroupings = (db: Database, klass: string) =>
+  db
+    .selectFrom('grouping')
+    .select(['id', 'name as title'])
+    .where('class_id', '=', klass)
+    .where('away_at', 'is not', null)
+    .orderBy('name')
+    .execute();
+
+/** The assignments of a class that go by groups: by which grouping, with their titles. */
+export async function readGroupedAssignments(db: Database, klass: string) {
+  const { rows } = await sql<{ id: string; title: string; grouping: string }>`
+    select assignment.id, assignment.title, part ->> 'grouping' as grouping
+    from assignment_class handed join assignment on assignment.id = handed.assignment_id
+    cross join lateral jsonb_array_elements(assignment.spec -> 'classes') part
+    where handed.class_id = ${klass} and handed.withdrawn_at is null and part ->> 'class' = ${klass}
+      and part ->> 'grouping' is not null
+      and assignment.spec -> 'originals' @> '[{"delivery": "one per group"}]'
+    order by handed.handed_out_at`.execute(db);
+  return rows;
+}
 
 /** What each student of a class reached so far, from 0 to 1. For balancing groups. */
 export async function readReached(

@@ -22,12 +22,12 @@ export async function readOpening(db: Connection, klass: string) {
 
 /** Opens a class for its students, now, and tells everyone in it. Opening twice is opening once. */
 export const openClass = (
-  app: Using<'db' | 'news'>,
+  app: Using<'db' | 'jobs' | 'news'>,
   { thing }: Grant<'manage the class'>,
   at: Date,
 ): Promise<void> => open(app, thing.id, at);
 
-async function open(app: Using<'db' | 'news'>, klass: string, at: Date): Promise<void> {
+async function open(app: Using<'db' | 'jobs' | 'news'>, klass: string, at: Date): Promise<void> {
   const opened = await inTransaction(app.db, async (tx) => {
     const row = await tx
       .updateTable('class')
@@ -46,6 +46,14 @@ async function open(app: Using<'db' | 'news'>, klass: string, at: Date): Promise
       fact: { kind: 'class opened', class: row.name },
       link: `/classes/${klass}/plan`,
     });
+    // What was handed out while it was closed comes to its students now.
+    const handedOut = await tx
+      .selectFrom('assignment_class')
+      .select('assignment_id')
+      .where('class_id', '=', klass)
+      .execute();
+    for (const { assignment_id: assignment } of handedOut)
+      await app.jobs.put(tx, row.school_id, 'notify handed out', { assignment });
     return people;
   });
   if (!opened) return;
@@ -90,7 +98,7 @@ export async function setOpening(
 
 /** The job: opens the class if its time has come; a time that was changed or taken back meanwhile counts. */
 export async function openWhenDue(
-  app: Using<'db' | 'news'>,
+  app: Using<'db' | 'jobs' | 'news'>,
   klass: string,
   now: Date,
 ): Promise<void> {

@@ -18,7 +18,7 @@ import { readBuild } from './build-class';
 import { readBrought, readSource } from './build-source';
 import { countClasses } from '../headcount/count';
 import { readBoard, readStudents, readTerm } from './board';
-import { readGroupings, readReached } from './groups';
+import { readDeletedGroupings, readGroupedAssignments, readGroupings, readReached } from './groups';
 import { readOpening } from './open-class';
 import { findWelcome, readPlan, readStaff, readStudentPlan } from './plan';
 import { readSlots } from './set-up';
@@ -201,5 +201,7 @@ export async function viewGroups(
     students: await readStudents(db, klass.id),
     reached: await readReached(db, klass.id, person.id),
     groupings: await readGroupings(db, klass.id),
+    deleted: await readDeletedGroupings(db, klass.id),
+    grouped: await readGroupedAssignments(db, klass.id),
   };
 }

@@ -10,6 +10,8 @@ import type { Connection } from '../page/page-store';
 
 type Which =
   | { class: string }
+  /** With what was replaced by something else. */
+  | { class: string; replacedToo: true }
   | { class: string; assignment: string }
   | { student: string }
   /** What a student sees: not what lies in the cupboard. */
@@ -87,6 +89,10 @@ const readScores = (text: string | null) =>
 
 const time = (at: Date | null) => at?.getTime() ?? null;
 
+/** When it is due for its student: who joined after its time was not there to be late. */
+const OWN_DUE = sql`coalesce(allowed.due_at, case when joined.joined_at > greatest(chosen.due_at, chosen.handed_out_at)
+  then null else chosen.due_at end)`;
+
 /** Somebody of the class has it: its student, or one of those who share it, is still there. */
 const HAS_HOLDERS = sql`case when page.student_id is not null
   then exists (select from enrolment here where here.class_id = page.class_id
@@ -104,6 +110,8 @@ function conditionOf(which: Which): RawBuilder<unknown> {
     return sql`${conditionOf({ student: which.seenBy })} and not ${inCupboard('handed.unit_id')}`;
   if ('student' in which)
     return sql`page.id = any(${pagesOf(which.student)}) and page.away_at is null and handed.withdrawn_at is null`;
+  if ('replacedToo' in which)
+    return sql`page.class_id = ${which.class} and page.away_at is null and handed.withdrawn_at is null and ${HAS_HOLDERS}`;
   if ('class' in which)
     return sql`page.class_id = ${which.class} and ${IN_USE}
       ${'assignment' in which ? sql`and page.assignment_id = ${which.assignment}` : sql``}`;
@@ -124,7 +132,7 @@ function conditionOf(which: Which): RawBuilder<unknown> {
 export async function readCopies(db: Connection, which: Which, viewer: string): Promise<CopyRow[]> {
   const { rows } = await sql<Row>`
     with chosen as materialized (
-      select page.id, page.assignment_id, handed.due_at from page
+      select page.id, page.assignment_id, handed.due_at, handed.handed_out_at from page
       join assignment_class handed
         on handed.assignment_id = page.assignment_id and handed.class_id = page.class_id
       where page.kind = 'copy' and ${conditionOf(which)}),
@@ -138,7 +146,7 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       ${HOLDERS} as members,
       coalesce(page.done_mask, repeat('0', jsonb_array_length(coalesce(begun.parts, '[]'::jsonb)))) as mask,
       coalesce(page.words, 0) as words, page.level -> 'loss' as loss, page.written_at as written,
-      coalesce(allowed.due_at, chosen.due_at) as due_at, allowed.kind as allowance,
+      ${OWN_DUE} as due_at, allowed.kind as allowance,
       assignment.points::text as most, happened.events, given.scores
     from chosen join page on page.id = chosen.id
     join assignment on assignment.id = page.assignment_id
@@ -146,6 +154,7 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
     left join happened on happened.page_id = page.id
     left join given on given.page_id = page.id
     left join allowed on allowed.assignment_id = page.assignment_id and allowed.person_id = page.student_id
+    left join enrolment joined on joined.class_id = page.class_id and joined.person_id = page.student_id
     order by page.made_at, page.id`.execute(db);
   return rows.map((row) => {
     const happened = readEvents(row.events);

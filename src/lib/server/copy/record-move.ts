@@ -84,7 +84,7 @@ export async function recordMove(
 }
 
 /** Whether a copy's students see it: it was not withdrawn, nor its assignment. */
-const isSeen = async (tx: Connection, page: string): Promise<boolean> =>
+export const isSeen = async (tx: Connection, page: string): Promise<boolean> =>
   (await tx
     .selectFrom('page')
     .innerJoin('assignment_class as handed', (join) =>

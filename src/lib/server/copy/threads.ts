@@ -5,6 +5,7 @@ import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import { studentsWhoHear } from '../live/listeners';
 import { SHARERS } from './holders';
+import { tellOfComment } from './tell-of-comment';
 import { Refusal } from '../page/refusal';
 import { refuseSealed } from '../page/sealed';
 import { readSteps } from '../page/page-store';
@@ -80,9 +81,11 @@ interface NewThread {
 /** Ties a new thread to words, which may have moved since the writer saw them. */
 export async function beginThread(
   app: Using<'db' | 'news' | 'pages'>,
-  { thing: { id: page }, person }: Grant<'comment'>,
+  grant: Grant<'comment'>,
   thread: NewThread,
 ): Promise<void> {
+  const { person } = grant;
+  const page = grant.thing.id;
   const held = await app.pages.open(page);
   const changed = await inTransaction(app.db, async (tx) => {
     const row = await tx
@@ -132,6 +135,7 @@ export async function beginThread(
       .set((eb) => ({ threads: eb('threads', '+', 1) }))
       .where('id', '=', page)
       .execute();
+    await tellOfComment(tx, grant, id);
     return row;
   });
   publishThreads(app, page, changed);
@@ -152,10 +156,12 @@ function publishThreads(
 /** Adds to a thread of that page: words, or that it is settled or opened again. */
 export async function addComment(
   app: Using<'db' | 'news'>,
-  { thing: { id: page }, person }: Grant<'comment'>,
+  grant: Grant<'comment'>,
   thread: string,
   comment: { kind: CommentView['kind']; text: string },
 ): Promise<void> {
+  const { person } = grant;
+  const page = grant.thing.id;
   const commented = await inTransaction(app.db, async (tx) => {
     const row = await tx
       .selectFrom('thread')
@@ -179,6 +185,7 @@ export async function addComment(
         text: comment.text,
       })
       .execute();
+    if (comment.kind === 'said') await tellOfComment(tx, grant, thread);
     return row;
   });
   publishThreads(app, page, commented);

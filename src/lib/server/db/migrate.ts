@@ -17,6 +17,8 @@ import * as gradebook from './migrations/2026-12-09-gradebook';
 import * as closing from './migrations/2026-12-10-closing';
 import * as archives from './migrations/2026-12-11-archives';
 import * as nextClass from './migrations/2026-12-12-next-class';
+import * as told from './migrations/2026-12-13-told';
+import * as groups from './migrations/2026-12-14-groups';
 import type { Tables } from './schema';
 
 /**
@@ -43,6 +45,8 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-10-closing': closing,
     '2026-12-11-archives': archives,
     '2026-12-12-next-class': nextClass,
+    '2026-12-13-told': told,
+    '2026-12-14-groups': groups,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

@@ -56,6 +56,8 @@ interface Person {
   seal: Made<string>;
   /** How what is told comes by e-mail, too. */
   mails: Made<'gathered' | 'daily' | 'never'>;
+  /** Whether one of the staff is told of work that is handed in. */
+  hears_hand_ins: Made<boolean>;
   /** A process that writes to them now, or was killed while it did. */
   mail_claimed_at: MaybeInstant;
   mail_failures: Made<number>;
@@ -499,6 +501,8 @@ interface Grouping {
   school_id: number;
   class_id: string;
   name: string;
+  /** When it was deleted. */
+  away_at: MaybeInstant;
 }
 interface GroupingGroup {
   id: Made<string>;

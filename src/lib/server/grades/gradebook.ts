@@ -87,7 +87,7 @@ export async function viewGradebook(db: Database, grant: Grant<'see the class'>)
     readRules(db, klass.id),
     readColumns(db, klass.id),
     readStudents(db, klass.id),
-    readCopies(db, { class: klass.id }, person.id),
+    readCopies(db, { class: klass.id, replacedToo: true }, person.id),
   ]);
   const counted = new Set(columns.map(({ assignment }) => assignment));
   return {

@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
-import { copyFacts, isNothing, planChange, type CopyChange } from '$core/handout/change';
+import { copyFacts, groupsOf, isNothing, planChange, type CopyChange } from '$core/handout/change';
 import { ChangeFact } from '$core/handout/change-facts';
 import { fieldFacts } from '$core/handout/field-facts';
 import { planHandOut, type HandOutPlan, type Situation } from '$core/handout/plan';
@@ -30,7 +30,10 @@ export interface ChangeSpec {
   at: Date;
   /** When it is due in each class, where that is known: undoing gives back the very times. Epoch milliseconds. */
   due?: Record<string, number | null>;
+  /** By which groups it goes in each class, where those are known: undoing gives back the very groups. */
+  groups?: Record<string, KnownGroup[]>;
 }
+type KnownGroup = { name: string; members: readonly string[] };
 
 interface Prepared {
   school: number;
@@ -40,6 +43,7 @@ interface Prepared {
   change: CopyChange;
   due: Map<string, number | null>;
   wasDue: Record<string, number | null>;
+  wasGroups: Record<string, KnownGroup[]>;
   gone: string[];
   facts: ChangeFact[];
   timeZone: string;
@@ -50,12 +54,19 @@ async function prepare(
   app: Using<'memory'>,
   db: Connection,
   assignment: string,
-  { spec: { spec }, begin, at, due: known = {} }: ChangeSpec,
+  { spec: { spec }, begin, at, due: known = {}, groups = {} }: ChangeSpec,
   lock: boolean,
 ): Promise<Prepared> {
   const now = at.getTime();
   const found = await readHandedOut(app.memory, db, assignment, { now, lock, plans: spec });
-  const { spec: was, school, timeZone, standing, situation, present } = found;
+  const { spec: was, school, timeZone, standing, present } = found;
+  const situation: Situation = {
+    ...found.situation,
+    classes: found.situation.classes.map((klass) => ({
+      ...klass,
+      groups: groups[klass.id] ?? klass.groups,
+    })),
+  };
   if (was.form !== spec.form)
     throw new Refusal(
       400,
@@ -105,6 +116,12 @@ async function prepare(
     change,
     due,
     wasDue,
+    wasGroups: Object.fromEntries(
+      was.classes.flatMap(({ class: id }) => {
+        const known = groupsOf(standing, id);
+        return known.length > 0 ? [[id, known] as const] : [];
+      }),
+    ),
     gone: gone.map(({ id }) => id),
     facts,
     timeZone,
@@ -222,7 +239,7 @@ async function changeWithin(
       assignment_id: assignment,
       made_by: by,
       made_at: at,
-      was: JSON.stringify({ spec: was, due: prepared.wasDue }),
+      was: JSON.stringify({ spec: was, due: prepared.wasDue, groups: prepared.wasGroups }),
       became: JSON.stringify({ spec: becomes }),
       facts: JSON.stringify(facts),
     })

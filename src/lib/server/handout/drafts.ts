@@ -1,9 +1,10 @@
 import { sql } from 'kysely';
-import { HandOutSpec } from '$core/handout/spec';
+import { HandOutSpec, isMeant } from '$core/handout/spec';
 import type { Grant } from '../access/grant';
 import type { SignedIn } from '../access/session';
 import type { Using } from '../services';
 import { notify } from '../message/messages';
+import { HOLDERS } from '../copy/holders';
 import { log } from '../log';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
@@ -141,17 +142,61 @@ export async function readDrafts(db: Connection, classes: readonly string[]) {
   }));
 }
 
-/** Hands out, from a class, what somebody asks for; a draft of that mark is a draft no more. */
+/**
+ * Hands out, from a class, what somebody asks for; a draft of that mark is a draft no more.
+ * @param again whether what the same people have already is to be handed out once more
+ * @returns how many copies were made; or what they have already, and nothing was done
+ */
 export async function handOutFrom(
   app: Using<'db' | 'findPage' | 'jobs' | 'memory' | 'news'>,
   { thing, person }: Grant<'hand out'>,
-  { id, spec, at }: { id: string; spec: HandOutSpec; at: Date },
-) {
+  { id, spec, at, again }: { id: string; spec: HandOutSpec; at: Date; again: boolean },
+): Promise<{ copies: number } | { known: KnownHandOut }> {
   if (!spec.classes.some((one) => one.class === thing.id))
     throw new Refusal(400, `${thing.name} is not among the classes.`);
-  const done = await handOut(app, await CheckedSpec.check(app, person.id, spec), { id, at });
+  const checked = await CheckedSpec.check(app, person.id, spec);
+  const known = again ? null : await readSame(app.db, id, spec);
+  if (known) return { known };
+  const { copies } = await handOut(app, checked, { id, at });
   await recordHandedOut(app.db, { id, class: thing.id }, at);
-  return done;
+  return { copies: copies.length };
+}
+
+/** What was handed out before: its title, the class and when, in epoch milliseconds. */
+export interface KnownHandOut {
+  title: string;
+  class: string;
+  at: number;
+}
+
+/** The newest assignment that gave some of a spec's pages to some of the people whom it means; null for none. */
+async function readSame(
+  db: Connection,
+  id: string,
+  spec: HandOutSpec,
+): Promise<KnownHandOut | null> {
+  const rows = await db
+    .selectFrom('page')
+    .innerJoin('assignment_class as handed', (join) =>
+      join
+        .onRef('handed.assignment_id', '=', 'page.assignment_id')
+        .onRef('handed.class_id', '=', 'page.class_id'),
+    )
+    .innerJoin('assignment', 'assignment.id', 'page.assignment_id')
+    .innerJoin('class', 'class.id', 'page.class_id')
+    .select(['assignment.title', 'class.name', 'handed.handed_out_at as at'])
+    .select(HOLDERS.as('holders'))
+    .where('page.for_id', '=', sql<string>`any(${spec.originals.map(({ page }) => page)}::uuid[])`)
+    .where('page.class_id', '=', sql<string>`any(${spec.classes.map((one) => one.class)}::uuid[])`)
+    .where('page.kind', '=', 'copy')
+    .where('page.assignment_id', '<>', id)
+    .where('page.away_at', 'is', null)
+    .where('page.replaced_at', 'is', null)
+    .where('handed.withdrawn_at', 'is', null)
+    .orderBy('handed.handed_out_at', 'desc')
+    .execute();
+  const same = rows.find(({ holders }) => holders.some(isMeant(spec)));
+  return same ? { title: same.title, class: same.name, at: same.at.getTime() } : null;
 }
 
 /** Notes that what a draft said is handed out. */

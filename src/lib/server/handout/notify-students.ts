@@ -63,7 +63,7 @@ const classesOf = ({ db }: Using<'db'>, assignment: string) =>
     .innerJoin('assignment', 'assignment.id', 'assignment_id')
     .innerJoin('class', 'class.id', 'class_id')
     .select(['class.id', 'class.name', 'class.school_id as school', 'title', 'reminder'])
-    .select('handed_out_at')
+    .select(['handed_out_at', 'class.opened_at'])
     .where('assignment_id', '=', assignment)
     .where('withdrawn_at', 'is', null)
     .where(OPEN_CLASS)
@@ -78,26 +78,30 @@ function firstPages(copies: readonly CopyRow[]): Map<string, CopyRow> {
   return pages;
 }
 
-/** What each person was last told of an assignment's due time, by person. */
+/** What each person was last told of when an assignment is due for them, by person. */
 async function readLastNotified({ db }: Using<'db'>, assignment: string) {
   const rows = await db
     .selectFrom('message')
     .distinctOn('person_id')
     .select(['id', 'person_id', 'fact'])
     .where(sql`fact ->> 'assignment'`, '=', assignment)
-    .where(sql`fact ->> 'kind'`, 'in', ['handed out', 'due moved'])
+    .where(sql`fact ->> 'kind'`, 'in', ['handed out', 'due moved', 'excused'])
     .orderBy('person_id')
     .orderBy('at', 'desc')
     .execute();
   return new Map(
     rows.map(({ id, person_id, fact: kept }) => {
       const fact = MessageFact.parse(kept);
+      const isExcused = fact.kind === 'excused' && fact.excused;
       const due =
-        fact.kind === 'due moved' ? fact.to : fact.kind === 'handed out' ? fact.due : null;
-      return [person_id, { id, due }];
+        fact.kind === 'due moved' ? fact.to : 'due' in fact && !isExcused ? fact.due : null;
+      return [person_id, { id, due, isExcused }];
     }),
   );
 }
+
+/** Handed out while its class was closed, it came when that opened. */
+const laterOf = (one: Date, other: Date | null): Date => (other && other > one ? other : one);
 
 /**
  * The job: notifies students of what they were handed out and, where their own due time is another than they were last
@@ -114,18 +118,20 @@ export async function notifyHandedOut(app: Using<'db'>, assignment: string): Pro
       if (!last)
         return {
           ...to,
-          at: klass.handed_out_at,
+          at: laterOf(klass.handed_out_at, klass.opened_at),
           fact: { kind: 'handed out' as const, ...about, due: facts.due },
           cause: `handed out ${assignment}`,
         };
-      if (last.due === facts.due) return [];
-      return {
-        ...to,
-        at: new Date(),
-        fact: { kind: 'due moved' as const, ...about, from: last.due, to: facts.due },
-        // Two jobs at once go on from the same message, and one of them notifies.
-        cause: `due ${assignment} after ${last.id}`,
-      };
+      // Two jobs at once go on from the same message, and one of them notifies.
+      const next = { ...to, at: new Date(), cause: `due ${assignment} after ${last.id}` };
+      const { due, allowance } = facts;
+      const excused = allowance === 'excused';
+      if (excused !== last.isExcused)
+        return { ...next, fact: { kind: 'excused' as const, ...about, excused, due } };
+      if (excused || last.due === due) return [];
+      const extension = allowance === 'extension';
+      const moved = { kind: 'due moved' as const, from: last.due, to: due, extension };
+      return { ...next, fact: { ...about, ...moved } };
     });
     await notify(app.db, ...notices);
   }

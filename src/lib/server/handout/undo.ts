@@ -15,6 +15,9 @@ const Before = z.union([
   z.object({
     spec: HandOutSpec,
     due: z.record(z.string(), z.number().nullable()).default({}),
+    groups: z
+      .record(z.string(), z.array(z.object({ name: z.string(), members: z.array(z.string()) })))
+      .default({}),
   }),
   z.object({ page: z.uuid(), version: z.number().int() }),
 ]);
@@ -80,6 +83,7 @@ export async function undoChange(
       at,
       seen,
       due: before.due,
+      groups: before.groups,
       spec: CheckedSpec.stoodBefore(grant, before.spec),
     });
   else

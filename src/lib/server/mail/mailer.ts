@@ -4,6 +4,7 @@ import { goesOutNow, type MailRule } from '$core/calendar/mail-times';
 import { counted } from '$core/lists/counted';
 import { MessageFact } from '$core/messages/message';
 import { sayMessage } from '$core/messages/say-message';
+import { pagesOf } from '../copy/holders';
 import { log } from '../log';
 import type { Database } from '../db/connect';
 import type { Settings } from '../settings';
@@ -121,7 +122,9 @@ export class Mailer {
       .where('mailed_at', 'is', null)
       .orderBy('at')
       .execute();
-    const said = messages.map(({ fact, link }) => ({
+    const dead = await this.deadOf(to.person);
+    const alive = messages.filter(({ id }) => !dead.has(id));
+    const said = alive.map(({ fact, link }) => ({
       link,
       ...sayMessage(MessageFact.parse(fact), to.time_zone),
     }));
@@ -131,8 +134,7 @@ export class Mailer {
     const mail = {
       from: this.settings.MAIL_FROM,
       to: to.email,
-      subject:
-        messages.length === 1 ? first.subject : `${counted(messages.length, 'thing')} from Uncia`,
+      subject: alive.length === 1 ? first.subject : `${counted(alive.length, 'thing')} from Uncia`,
       text: said
         .map(({ subject, text, link }) => `${subject}\n${text}\n${this.settings.ORIGIN}${link}`)
         .join('\n\n'),
@@ -152,6 +154,18 @@ export class Mailer {
     }
     await this.note(to.person, done, now, null);
     return 1;
+  }
+
+  /** What waits to be sent about work that its student does not have any more: withdrawn, removed, or undone. */
+  private async deadOf(person: string): Promise<Set<string>> {
+    const { rows } = await sql<{ id: string }>`
+      select message.id from message where person_id = ${person} and mailed_at is null
+        and fact ->> 'kind' in ('handed out', 'due moved', 'due soon', 'excused')
+        and not exists (select from page
+          join assignment_class handed on handed.assignment_id = page.assignment_id and handed.class_id = page.class_id
+          where page.id = any(${pagesOf(person)}) and page.assignment_id = (message.fact ->> 'assignment')::uuid
+            and page.away_at is null and handed.withdrawn_at is null)`.execute(this.db);
+    return new Set(rows.map(({ id }) => id));
   }
 
   private release = (person: string) =>

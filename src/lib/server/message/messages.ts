@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import type { MailRule } from '$core/calendar/mail-times';
 import { MessageFact } from '$core/messages/message';
 import { sayMessage } from '$core/messages/say-message';
@@ -30,6 +31,23 @@ export async function notify(db: Connection, ...notices: readonly Notice[]): Pro
     .values(rows)
     .onConflict((conflict) => conflict.columns(['person_id', 'cause']).doNothing())
     .execute();
+}
+
+/**
+ * Puts one more of a kind that is gathered into people's mailboxes: whoever has not read the last one has one that counts
+ * them all.
+ */
+export async function notifyGathered(
+  db: Connection,
+  { people, fact, link, ...notice }: Notice & { fact: { count: number } },
+): Promise<void> {
+  const { rows } = await sql<{ person_id: string }>`
+    update message set at = now(), fact = jsonb_set(${JSON.stringify(fact)}::jsonb, '{count}',
+      to_jsonb((fact ->> 'count')::int + ${fact.count}))
+    where person_id = any(${people}::uuid[]) and link = ${link} and fact ->> 'kind' = ${fact.kind} and read_at is null
+    returning person_id`.execute(db);
+  const known = new Set(rows.map(({ person_id }) => person_id));
+  await notify(db, { ...notice, fact, link, people: people.filter((id) => !known.has(id)) });
 }
 
 /** A person's messages in words, newest first. */
@@ -89,9 +107,13 @@ export async function openMessage(
 export const readMailRule = (db: Connection, person: string) =>
   db
     .selectFrom('person')
-    .select(['mails as rule', 'email'])
+    .select(['mails as rule', 'email', 'hears_hand_ins as handIns'])
     .where('id', '=', person)
     .executeTakeFirstOrThrow();
 
 export const setMailRule = (db: Connection, person: string, mails: MailRule) =>
   db.updateTable('person').set({ mails }).where('id', '=', person).execute();
+
+/** Says whether one of the staff is told of work that is handed in. */
+export const setHearsHandIns = (db: Connection, person: string, hears: boolean) =>
+  db.updateTable('person').set({ hears_hand_ins: hears }).where('id', '=', person).execute();

@@ -27,6 +27,7 @@
   import { threadHighlights } from '$ui/page/thread-highlights';
   import { fetchJson, send } from '$ui/send';
   import { away, when } from '$core/calendar/say-time';
+  import { listed } from '$core/lists/listed';
 
   import { OwnStanding } from './own-standing.svelte';
   import type { PageData } from './$types';
@@ -234,7 +235,9 @@
             <span class="text-sm text-ink2"><SaveWords {session} timeZone={data.timeZone} /></span
             >{/if}
         </p>
-        {#if assignment.due !== null && writable}
+        {#if flags.excused}<span class="text-sm text-plum max-sm:flex-1"
+            >You are excused: nothing is asked of you here.</span
+          >{:else if assignment.due !== null && writable}
           <span class={['text-sm max-sm:flex-1', flags.overdue ? 'text-rust' : 'text-ink2']}>
             Due {when(assignment.due, clock.now, data.timeZone)}, {away(assignment.due, clock.now)}
           </span>
@@ -264,10 +267,14 @@
     </footer>
   </div>
   <aside
-    class="w-84 shrink-0 overflow-auto border-l border-rule bg-sheet px-4.5 py-5 max-lg:w-full max-lg:border-t max-lg:border-l-0"
+    class={[
+      'w-84 shrink-0 overflow-auto border-l border-rule bg-sheet px-4.5 py-5 max-lg:w-full max-lg:border-t max-lg:border-l-0',
+      // On a narrow screen what came back is found first.
+      stands === 'handed back' && 'max-lg:order-first max-lg:border-t-0 max-lg:border-b',
+    ]}
     aria-labelledby="from"
   >
-    <h2 id="from" class="mb-3 font-bold">From {assignment.from}</h2>
+    <h2 id="from" class="mb-3 font-bold">From your teachers</h2>
     {#if shown}<p class="trouble mb-3" role="alert">{shown}</p>{/if}
     {#if own.news.length > 0}<div class="notice mb-3" role="status">
         {#each own.news as says (says)}<p>{says}</p>{/each}
@@ -305,6 +312,14 @@
         : `${done} of ${asked} parts are done; you can hand in all the same.`} You can take it back until
     your teacher looks at it.
   </p>
+  {#if flags.overdue}<p class="mt-2 text-rust">
+      It was due {when(assignment.due ?? 0, clock.now, data.timeZone)}: it will be marked as late.
+    </p>{/if}
+  {#if shared.length > 0}<p class="mt-2">
+      You hand it in for {shared.length < 8
+        ? listed(['yourself', ...shared])
+        : `yourself and ${shared.length} others`}; they are notified that you did.
+    </p>{/if}
   <label class="mt-3 block"
     ><span class="label">A note to {assignment.from}, if you like</span>
     <textarea class="field" rows="3" maxlength="1000" bind:value={note.text}></textarea></label

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { allowInClass } from '$server/access/allow';
-import { dropGrouping } from '$server/class/groups';
+import { setGroupingAway } from '$server/class/groups';
 import { viewGroups } from '$server/class/view-class';
 import { readForm, formAction } from '$server/http/form';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
@@ -16,12 +16,17 @@ export const load = allowInClass(
   },
 );
 
+const Away = z.object({
+  grouping: z.uuid('Choose groups first.'),
+  away: z.enum(['true', 'false']),
+});
+
 export const actions = {
-  drop: allowInClass(
+  away: allowInClass(
     'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const spec = await readForm(request, z.object({ grouping: z.uuid('Choose groups first.') }));
-      await dropGrouping(app.db, grant, spec.grouping);
+      const { grouping, away } = await readForm(request, Away);
+      await setGroupingAway(app.db, grant, grouping, away === 'true');
     }),
   ),
 };

@@ -1,11 +1,15 @@
 <script lang="ts">
   import Plus from '@lucide/svelte/icons/plus';
+  import X from '@lucide/svelte/icons/x';
   import { untrack } from 'svelte';
   import { dndzone, type DndEvent } from 'svelte-dnd-action';
   import { prefersReducedMotion } from 'svelte/motion';
+  import { SvelteMap } from 'svelte/reactivity';
 
   import { balancedGroups, randomGroups } from '$core/groups/make-groups';
   import { readColumn } from '$core/groups/read-column';
+  import { listed } from '$core/lists/listed';
+  import Removed from '$ui/plan/Removed.svelte';
   import { send } from '$ui/send';
   import ClassViews from '$ui/shell/ClassViews.svelte';
   import { enhance, readAgain } from '$ui/refresh';
@@ -58,11 +62,37 @@
     said = '';
     trouble = '';
   }
-  function open(id: string | null) {
+  const specOf = () => ({
+    id: chosen,
+    name,
+    groups: groups.map((group) => ({
+      name: group.name,
+      members: group.members.map(({ id }) => id),
+    })),
+  });
+  /** As it was opened or saved, and what was changed of others and not saved. */
+  let saved = $state(untrack(() => JSON.stringify(specOf())));
+  const isChanged = $derived(JSON.stringify(specOf()) !== saved);
+  const changed = new SvelteMap<string, { spec: ReturnType<typeof specOf>; saved: string }>();
+  const NEW = 'new';
+  function open(id: string | null, leave = true) {
+    if (leave && isChanged) changed.set(chosen ?? NEW, { spec: specOf(), saved });
     const grouping = data.groupings.find((one) => one.id === id);
+    const before = changed.get(id ?? NEW);
+    changed.delete(id ?? NEW);
     chosen = grouping?.id ?? null;
-    name = grouping?.name ?? '';
-    show(grouping?.groups ?? []);
+    name = before?.spec.name ?? grouping?.name ?? '';
+    show(before?.spec.groups ?? grouping?.groups ?? []);
+    saved = before?.saved ?? JSON.stringify(specOf());
+  }
+  /** The assignments that go by the groups that are shown. */
+  const uses = $derived(data.grouped.filter(({ grouping }) => grouping === chosen));
+  let following = $state(false);
+  let deleting = $state(false);
+  function removeGroup(key: string) {
+    const group = groups.find((one) => one.key === key);
+    groups = groups.filter((one) => one.key !== key);
+    unplaced = [...unplaced, ...(group?.members ?? [])];
   }
 
   function make() {
@@ -80,18 +110,13 @@
   }
   async function save() {
     trouble = '';
-    const spec = {
-      id: chosen,
-      name,
-      groups: groups.map((group) => ({
-        name: group.name,
-        members: group.members.map(({ id }) => id),
-      })),
-    };
     try {
-      const { id } = await send<{ id: string }>(`/classes/${data.klass.id}/groups`, spec, 'PUT');
+      const way = `/classes/${data.klass.id}/groups`;
+      const { id } = await send<{ id: string }>(way, specOf(), 'PUT');
       chosen = id;
+      saved = JSON.stringify(specOf());
       said = 'The groups are saved.';
+      following = uses.length > 0;
       await readAgain();
     } catch (error) {
       trouble = error instanceof Error ? error.message : '';
@@ -113,6 +138,24 @@
   ] as const;
 </script>
 
+{#snippet drop(label: string)}
+  <form
+    method="POST"
+    action="?/away"
+    use:enhance={() =>
+      async ({ update, result }) => {
+        await update({ reset: false });
+        if (result.type !== 'success') return;
+        deleting = false;
+        open(null, false);
+      }}
+  >
+    <input type="hidden" name="grouping" value={chosen} />
+    <input type="hidden" name="away" value="true" />
+    <button class="act act-plain">{label}</button>
+  </form>
+{/snippet}
+
 <main class="min-w-0 flex-1 overflow-auto px-5 py-3">
   <div class="flex flex-wrap items-center gap-x-6 gap-y-1">
     <h1 class="text-lg font-bold">{data.klass.name} {data.klass.title}</h1>
@@ -132,10 +175,12 @@
               aria-pressed={grouping.id === chosen}
               onclick={() => open(grouping.id)}>{grouping.name}</button
             >
+            {#if changed.has(grouping.id)}<span class="text-sm text-rust">not saved</span>{/if}
             <span class="text-sm text-ink2">{grouping.groups.length}</span>
           </li>
         {:else}<li class="py-1.5 text-ink2">None yet.</li>{/each}
       </ul>
+      <Removed gone={data.deleted.map((one) => ({ ...one, fields: { grouping: one.id } }))} />
       <h2 class="mt-6 font-bold">Make groups</h2>
       <label class="mt-1 block"
         ><span class="label">Group size</span><input
@@ -178,21 +223,42 @@
         <button class="act act-main" onclick={save} disabled={groups.length === 0}>Save</button>
         {#if chosen}
           <button class="act act-plain" onclick={() => open(null)}>New groups</button>
-          <form
-            method="POST"
-            action="?/drop"
-            use:enhance={() =>
-              async ({ update }) => {
-                await update();
-                open(null);
-              }}
-          >
-            <input type="hidden" name="grouping" value={chosen} />
-            <button class="act act-plain">Delete</button>
-          </form>
+          {#if uses.length > 0 && !deleting}<button
+              class="act act-plain"
+              onclick={() => (deleting = true)}>Delete …</button
+            >{:else}{@render drop('Delete')}{/if}
         {/if}
-        <span class="text-sm text-ink2" aria-live="polite">{said}</span>
+        <span class="text-sm text-ink2" aria-live="polite"
+          >{said || (isChanged && groups.length > 0 ? 'not saved yet' : '')}</span
+        >
       </div>
+      {#if deleting && chosen}
+        <div class="notice mt-3" role="alert">
+          <p>
+            {listed(uses.map(({ title }) => `“${title}”`))}
+            {uses.length === 1 ? 'goes' : 'go'} by these groups. The pages stay with whom they are; the
+            groups can be restored.
+          </p>
+          <div class="mt-2 flex gap-2">
+            {@render drop('Delete the groups')}<button
+              class="act act-small act-plain"
+              onclick={() => (deleting = false)}>Keep them</button
+            >
+          </div>
+        </div>
+      {/if}
+      {#if following && uses.length > 0}
+        <div class="notice mt-3" role="status">
+          <p>These assignments go by the groups. Their pages stay as they are until you say so:</p>
+          <ul class="mt-1">
+            {#each uses as one (one.id)}<li>
+                <a href="/classes/{data.klass.id}/assignments/{one.id}/change"
+                  >See what changes in {one.title}</a
+                >
+              </li>{/each}
+          </ul>
+        </div>
+      {/if}
       <div class="mt-3 grid grid-cols-[repeat(auto-fill,minmax(13rem,1fr))] gap-3">
         {#each zones as zone (zone.key)}
           {@const group = groups.find(({ key }) => key === zone.key)}
@@ -205,6 +271,11 @@
                   maxlength="100"
                 />{:else}<span class="flex-1 font-bold text-ink2">{zone.name}</span>{/if}
               <span class="text-sm text-ink2">{zone.members.length}</span>
+              {#if group}<button
+                  class="act act-small act-plain"
+                  aria-label="Remove {zone.name}"
+                  onclick={() => removeGroup(zone.key)}><X size={15} aria-hidden="true" /></button
+                >{/if}
             </div>
             <ul
               class="min-h-16 p-1.5"

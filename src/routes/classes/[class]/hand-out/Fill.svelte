@@ -1,11 +1,14 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
+  import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
+  import { page as view } from '$app/state';
   import type { HandOutSpec } from '$core/handout/spec';
   import AsStudent from '$ui/handout/AsStudent.svelte';
   import PlanSentences from '$ui/handout/PlanSentences.svelte';
   import HandOutFields from '$ui/handout/HandOutFields.svelte';
   import { HandOutForm } from '$ui/handout/hand-out-form.svelte';
+  import { LeftForm } from '$ui/handout/left-form';
+  import type { KnownHandOut } from '$server/handout/drafts';
   import { differences } from '$core/lists/differences';
   import { sayOddity, sayPlanFact } from '$core/handout/say-plan';
   import { describeHandOut } from '$core/handout/describe-hand-out';
@@ -22,13 +25,15 @@
   }
   let { data }: { data: PageData } = $props();
   let form = $state.raw(untrack(() => new HandOutForm(data.world, data.spec, data.goesOut)));
+  /** The mark of this hand-out: sent twice, it makes one assignment. */
+  let id = $state(untrack(() => data.id));
   let busy = $state(false);
   let trouble = $state(untrack(() => data.fault ?? ''));
   let kept = $state('');
   let naming = $state(false);
   let name = $state('');
 
-  const to = $derived(`/classes/${data.klass.id}/hand-out/${data.id}`);
+  const to = $derived(`/classes/${data.klass.id}/hand-out/${id}`);
   const zone = $derived(form.world.timeZone);
   const plan = $derived(form.plan);
   const goesOut = $derived(form.situation.goesOut);
@@ -47,11 +52,34 @@
       busy = false;
     }
   }
-  const now = () =>
+  /** What the same people were given before. */
+  let known = $state<KnownHandOut | null>(null);
+  const now = (again = false) =>
     attempt(async () => {
-      await send(to, { spec: form.whole });
+      known = null;
+      try {
+        await send(to, { spec: form.whole, again });
+      } catch (error) {
+        const same = error instanceof Refusal && error.body.known;
+        if (!same) throw error;
+        return void (known = same as KnownHandOut);
+      }
+      left.done();
       await goto(`/classes/${data.klass.id}`);
     });
+  const left = untrack(() => new LeftForm(`${data.klass.id} ${view.url.search}`));
+  onMount(() => {
+    const begun = JSON.stringify(left.of(form));
+    void left.read().then((before) => {
+      // A draft that was saved since is newer than what was left here.
+      if (!before || before.version !== version || JSON.stringify(left.of(form)) !== begun) return;
+      ({ id } = before);
+      form = new HandOutForm(data.world, before.spec, null);
+      Object.assign(form, { points: before.points, goesOut: before.goesOut });
+      kept = 'Filled in as you left it.';
+    });
+  });
+  $effect(() => left.keep({ id, version, ...left.of(form) }));
   let version = $state(untrack(() => data.version));
   /** What somebody else saved since this was read. */
   let theirs = $state<Theirs | null>(null);
@@ -66,6 +94,7 @@
           'PUT',
         );
         ({ version } = saved);
+        left.done();
         theirs = null;
       } catch (error) {
         const conflict = error instanceof Refusal && error.body.theirs;
@@ -140,6 +169,22 @@
         {/if}
       </div>
       {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+      {#if known}
+        <div class="notice" role="alert">
+          <p>
+            “{known.title}” gave some of these pages to some of these students before: {known.class},
+            {when(known.at, data.world.now, zone)}. Nothing was done yet.
+          </p>
+          <div class="mt-2 flex gap-2">
+            <button type="button" class="act act-small" disabled={busy} onclick={() => now(true)}
+              >Hand it out once more</button
+            >
+            <button type="button" class="act act-small act-plain" onclick={() => (known = null)}
+              >Leave it</button
+            >
+          </div>
+        </div>
+      {/if}
       {#if theirs}
         <Conflict
           by={theirs.by}
@@ -172,7 +217,7 @@
               type="button"
               class="act"
               disabled={busy}
-              onclick={(event) => event.currentTarget.form?.reportValidity() && now()}
+              onclick={(event) => event.currentTarget.form?.reportValidity() && void now()}
               >Hand out now</button
             >{/if}
           <button

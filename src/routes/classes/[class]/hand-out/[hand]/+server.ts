@@ -13,14 +13,18 @@ const readId = (params: Partial<Record<string, string>>) => {
   return read.data;
 };
 
+const Now = z.object({ spec: HandOutSpec, again: z.boolean().default(false) });
+
 /** Hands out now. The id is the browser's own mark: sent twice, it is handed out once. */
 export const POST = allowInClass(
   'hand out',
   async ({ request, params }: RequestEvent, { app, grant }) => {
     const id = readId(params);
-    const { spec } = await readJson(request, z.object({ spec: HandOutSpec }));
-    const { copies } = await handOutFrom(app, grant, { id, spec, at: new Date() });
-    return json({ copies: copies.length });
+    const { spec, again } = await readJson(request, Now);
+    const done = await handOutFrom(app, grant, { id, spec, again, at: new Date() });
+    if ('known' in done)
+      return json({ message: 'This was handed out to them before.', ...done }, { status: 409 });
+    return json(done);
   },
 );
 

@@ -1,5 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { findClass } from '../../src/lib/server/access/relation';
+import { grantInClass } from '../../src/lib/server/access/in-the-name-of';
+import { removeClass } from '../../src/lib/server/class/remove-class';
 import { beginClasses } from '../../src/lib/server/class/begin-classes';
 import { beginBuild, buildClass, readBuild } from '../../src/lib/server/class/build-class';
 import { readSource } from '../../src/lib/server/class/build-source';
@@ -315,5 +317,21 @@ describe('the set-up of a class', () => {
       await expect(
         addSlot(test.app.db, await inClass(test.app.db, klass.id), bad),
       ).rejects.toBeDefined();
+  });
+});
+
+describe('a new class', () => {
+  it('asks when there is one of its name, and is removed while nothing is in it', async () => {
+    const first = await newClass('8Q');
+    await expect(newClass('8Q')).rejects.toMatchObject({ status: 409 });
+    const remove = async (klass: string) =>
+      removeClass(
+        test.app,
+        await grantInClass(test.app.db, 'close the term', school.teacher, klass),
+      );
+    await remove(first.id);
+    expect(await findClass(test.app.db, school.teacher, first.id)).toBeNull();
+    await newClass('8Q');
+    await expect(remove(school.class)).rejects.toMatchObject({ status: 409 });
   });
 });

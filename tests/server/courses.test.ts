@@ -1,6 +1,12 @@
 import { beforeAll, describe, expect, it } from 'vitest';
+import { grantInCourse } from '../../src/lib/server/access/in-the-name-of';
 import { findCourse } from '../../src/lib/server/access/relation';
 import { copyPages } from '../../src/lib/server/course/copy-pages';
+import {
+  readCourses,
+  readRemovedCourses,
+  setCourseAway,
+} from '../../src/lib/server/course/courses';
 import { saveCodes, readCodes, readTagged, tag } from '../../src/lib/server/course/codes';
 import { beginRubric } from '../../src/lib/server/course/rubrics';
 import { readNotes, readPageNotes, settleNote, writeNote } from '../../src/lib/server/course/notes';
@@ -224,3 +230,20 @@ const otherCourse = async () =>
       .where('may', '=', 'own')
       .executeTakeFirstOrThrow()
   ).course_id;
+
+describe('a course that its owner removed', () => {
+  it('is in nobody’s list and not found, and comes back with all that is in it', async () => {
+    const { db } = test.app;
+    const own = await grantInCourse(db, 'share the course', school.teacher, school.course);
+    const listed = async () => (await readCourses(db, school.teacher)).map(({ id }) => id);
+    const before = await readCourses(db, school.teacher);
+    await setCourseAway(db, own, true);
+    expect(await listed()).not.toContain(school.course);
+    expect((await readRemovedCourses(db, school.teacher)).map(({ id }) => id)).toEqual([
+      school.course,
+    ]);
+    await setCourseAway(db, own, false);
+    expect(await readCourses(db, school.teacher)).toEqual(before);
+    expect(await readRemovedCourses(db, school.teacher)).toEqual([]);
+  });
+});

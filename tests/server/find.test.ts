@@ -98,6 +98,22 @@ describe('finding', () => {
     expect(hit?.place).toBe('student1 Person, 7A');
   });
 
+  it('finds signs as they were typed, and not every word that begins with a letter of them', async () => {
+    const page = (title: string) =>
+      newPage(
+        test.app.db,
+        { in: { kind: 'original', course: school.course }, title, at: new Date() },
+        questionPage(),
+      );
+    await page('Crab 🦀 count');
+    await page('Speed in m/s');
+    await page('Many sands');
+    await test.app.indexer.catchUp();
+    expect(await teacher('🦀')).toEqual(['page: Crab 🦀 count']);
+    expect(await teacher('m/s')).toEqual(['page: Speed in m/s']);
+    expect(await teacher('100%_')).toEqual([]);
+  });
+
   it('forgives misspellings', async () => {
     expect(await teacher('baranacle')).toEqual(['note: Tide tables']);
     expect(await teacher('sehweed shelv')).toContain('page: Seaweed of the shelf');

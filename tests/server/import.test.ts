@@ -1,7 +1,12 @@
 import {
+  DeletedTextRun,
   Document,
+  Header,
   HeadingLevel,
   ImageRun,
+  InsertedTextRun,
+  Math as DocxMath,
+  MathRun,
   Packer,
   Paragraph,
   Table,
@@ -82,6 +87,54 @@ describe('a document from a word processor', () => {
         'picture: ',
       ],
     });
+  });
+
+  /** Elements as ECMA-376-1, Office Open XML, names them. */
+  it('in .docx says what of it does not come along: linked pictures, changes, comments, formulas, headers', async () => {
+    const document = new Document({
+      sections: [
+        {
+          headers: { default: new Header({ children: [new Paragraph('Page head')] }) },
+          children: [
+            new Paragraph({
+              children: [
+                new TextRun('Kept '),
+                new InsertedTextRun({
+                  text: 'new',
+                  id: 1,
+                  author: 'A',
+                  date: '2026-01-01T00:00:00Z',
+                }),
+                new DeletedTextRun({
+                  text: 'old',
+                  id: 2,
+                  author: 'A',
+                  date: '2026-01-01T00:00:00Z',
+                }),
+                new DocxMath({ children: [new MathRun('x')] }),
+              ],
+            }),
+            new Paragraph({
+              children: [
+                new ImageRun({ type: 'png', data: PIXEL, transformation: { width: 9, height: 9 } }),
+              ],
+            }),
+          ],
+        },
+      ],
+    });
+    const files = Object.fromEntries(await readZip(await Packer.toBuffer(document), () => true));
+    const body = 'word/document.xml';
+    const xml = files[body]?.toString().replace(/r:embed="/, 'r:link="') ?? '';
+    const bytes = await zip({ ...files, [body]: xml });
+    const { left, blocks } = await outline('Tracked.docx', bytes);
+    expect(left.slice(0, 4)).toEqual([
+      'a picture that is only linked',
+      '2 tracked changes, taken as they would be accepted',
+      'a formula of the word processor',
+      'what stands above or below every page',
+    ]);
+    expect(blocks[0]).toBe('paragraph: Kept new');
   });
 
   /** Elements and attributes as OASIS OpenDocument 1.3, part 3, names them. */

@@ -1,10 +1,12 @@
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
+import type { z } from 'zod';
 import { compareRoster } from '../../src/lib/core/roster/compare-roster';
 import { findClass, type ClassThing } from '../../src/lib/server/access/relation';
 import { signIn } from '../../src/lib/server/access/sign-in';
 import { Refusal } from '../../src/lib/server/page/refusal';
 import { readRosterChanges } from '../../src/lib/server/roster/apply-roster';
+import { changeStudent, type OneStudent } from '../../src/lib/server/roster/one-student';
 import { giveFirstPasswords } from '../../src/lib/server/roster/first-passwords';
 import { readKnown, readOfficeClass } from '../../src/lib/server/roster/known';
 import { readRosterFile } from '../../src/lib/server/roster/read-file';
@@ -233,5 +235,47 @@ describe('a bad roster file', () => {
     expect(files).toBeGreaterThan(100);
     expect(await roster()).toEqual(before);
     expect(await readKnown(test.app.db, klass)).toEqual(people);
+  });
+});
+
+describe('one student', () => {
+  const change = async (spec: z.infer<typeof OneStudent>) =>
+    changeStudent(test.app, await keeping(), spec);
+  const whoIs = async (id: string) =>
+    test.app.db
+      .selectFrom('person')
+      .select(['given', 'family', 'email'])
+      .where('id', '=', id)
+      .executeTakeFirstOrThrow();
+
+  it('is corrected, leaves and comes back without a file, and each is undone', async () => {
+    const [{ id = '', given = '', family = '' } = {}] = await roster();
+    const before = await whoIs(id);
+    const is = { given: 'Ada “Mae”', family: "O'Neil", email: 'ada@school.example' };
+    await change({ does: 'is corrected', student: id, ...is });
+    expect(await whoIs(id)).toEqual(is);
+    await change({ does: 'leaves', student: id });
+    await change({ does: 'leaves', student: id });
+    expect(await names()).not.toContain(`${is.family}, ${is.given}`);
+    await change({ does: 'comes back', student: id });
+    expect(await names()).toContain(`${is.family}, ${is.given}`);
+    const undo = async () => {
+      const [newest] = (await readRosterChanges(test.app.db, school.class)).filter(
+        ({ undone }) => !undone,
+      );
+      await undoRosterAs(test.app, school.teacher, klass, newest?.id ?? '');
+    };
+    await undo();
+    expect(await names()).not.toContain(`${is.family}, ${is.given}`);
+    await undo();
+    await undo();
+    expect(await whoIs(id)).toEqual(before);
+    expect(await names()).toContain(`${family}, ${given}`);
+  });
+
+  it('of another class is none of this one', async () => {
+    await expect(change({ does: 'leaves', student: school.otherStudent })).rejects.toMatchObject({
+      status: 404,
+    });
   });
 });

@@ -2,7 +2,12 @@ import { formAction, readForm } from '$server/http/form';
 import { redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowPerson } from '$server/access/allow';
-import { beginCourse, readCourses, readOwnClasses } from '$server/course/courses';
+import {
+  beginCourse,
+  readCourses,
+  readOwnClasses,
+  readRemovedCourses,
+} from '$server/course/courses';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowPerson(
@@ -14,7 +19,12 @@ export const load = allowPerson(
     // Who comes from a class to hand out finds what belongs to it.
     if (chosen && courses.some(({ id }) => id === chosen.course_id))
       redirect(303, `/courses/${chosen.course_id}?class=${chosen.id}`);
-    return { trail: [{ title: 'Courses' }], courses, chosen };
+    return {
+      trail: [{ title: 'Courses' }],
+      courses,
+      chosen,
+      removed: await readRemovedCourses(app.db, person.id),
+    };
   },
 );
 

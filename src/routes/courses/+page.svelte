@@ -34,6 +34,22 @@
       <li class="px-4 py-3 text-ink2">No course yet. Create one below.</li>
     {/each}
   </ul>
+  {#if data.removed.length > 0}
+    <details class="mt-4">
+      <summary class="text-ink2">Removed · {data.removed.length}</summary>
+      <ul class="mt-2">
+        {#each data.removed as course (course.id)}
+          <li class="flex items-center gap-3 border-b border-rule py-1.5">
+            <span class="min-w-0 flex-1 truncate">{course.title}</span>
+            <form method="POST" action="/courses/{course.id}?/remove">
+              <input type="hidden" name="away" value="false" />
+              <button class="act act-small">Restore</button>
+            </form>
+          </li>
+        {/each}
+      </ul>
+    </details>
+  {/if}
   <form method="POST" action="?/begin" use:enhance class="mt-4 flex flex-wrap gap-2">
     <input
       class="field max-w-sm"

@@ -7,6 +7,8 @@ import { answerRequest, readAskedInSchool } from '$server/roster/join-requests';
 import { readTerms } from '$server/school/calendar';
 import {
   addPerson,
+  ChangedPerson,
+  changePerson,
   addTeachers,
   givePasswords,
   NewPerson,
@@ -47,6 +49,12 @@ export const actions = {
       const spec = await readForm(request, NewPerson);
       const added = await addPerson(app.db, grant, spec);
       return { passwords: await givePasswords(app, grant, [added]) };
+    }),
+  ),
+  change: allowPerson(
+    'manage the school',
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
+      await changePerson(app.db, grant, await readForm(request, ChangedPerson));
     }),
   ),
   file: allowPerson(

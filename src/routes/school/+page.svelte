@@ -1,6 +1,7 @@
 <script lang="ts">
   import Ellipsis from '@lucide/svelte/icons/ellipsis';
   import GivenPasswords from '$ui/people/GivenPasswords.svelte';
+  import { enhance } from '$ui/refresh';
   import FormButton from '$ui/shell/FormButton.svelte';
   import Menu from '$ui/shell/Menu.svelte';
   import NextSteps from '$ui/shell/NextSteps.svelte';
@@ -43,6 +44,13 @@
       button: 'See who waits',
     },
   ]);
+  let changing: string | null = $state(null);
+  const FIELDS = [
+    ['given', 'Given name', true],
+    ['family', 'Family name', true],
+    ['called', 'Students call them', false],
+    ['email', 'E-mail', false],
+  ] as const;
 </script>
 
 <!-- svelte-ignore a11y_no_noninteractive_tabindex (it scrolls) -->
@@ -95,7 +103,7 @@
       </div>
       <ul class="grid gap-x-8 sm:grid-cols-2">
         {#each group.people as person (person.id)}
-          <li class="flex items-center gap-3 border-b border-rule py-1">
+          <li class="flex flex-wrap items-center gap-3 border-b border-rule py-1">
             <span class={['min-w-0 flex-1 truncate', person.disabled && 'text-ink2 line-through']}
               >{person.family}, {person.given}</span
             >
@@ -108,6 +116,7 @@
             >
             <Menu label="More about {person.given} {person.family}">
               {#snippet button()}<Ellipsis size={18} aria-hidden="true" />{/snippet}
+              <button onclick={() => (changing = person.id)}>Change …</button>
               {#if !person.disabled}
                 <FormButton
                   label={person.waits ? 'First password' : 'New password'}
@@ -123,6 +132,35 @@
                 />
               {/if}
             </Menu>
+            {#if changing === person.id}
+              <form
+                method="POST"
+                action="?/change"
+                class="flex basis-full flex-wrap items-end gap-2 pb-2"
+                use:enhance={() =>
+                  async ({ update, result }) => {
+                    await update();
+                    if (result.type === 'success') changing = null;
+                  }}
+              >
+                <input type="hidden" name="person" value={person.id} />
+                {#each FIELDS as [name, label, required] (name)}
+                  {#if name !== 'called' || person.role !== 'student'}<label class="min-w-32 flex-1"
+                      ><span class="label">{label}</span><input
+                        class="field"
+                        {name}
+                        value={person[name]}
+                        maxlength="100"
+                        {required}
+                      /></label
+                    >{/if}
+                {/each}
+                <button class="act">Save</button>
+                <button type="button" class="act act-plain" onclick={() => (changing = null)}
+                  >Cancel</button
+                >
+              </form>
+            {/if}
           </li>
         {:else}<li class="text-ink2">
             {group.role === 'student'

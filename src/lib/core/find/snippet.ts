@@ -19,6 +19,15 @@ export const termsOf = (query: string): string[] =>
     .slice(0, 8);
 
 /**
+ * What somebody looks for with signs in it ("a/b", "🦀"), in lower case: it is to stand there as it was typed. Null for words
+ * alone, which may stand anywhere; a hyphen, an apostrophe and what ends a sentence belong to words.
+ */
+export function literalOf(query: string): string | null {
+  const plain = query.trim().toLowerCase().replace(/\s+/g, ' ');
+  return /[^\p{L}\p{N}\p{M}\s'’"“”.,;:!?-]/u.test(plain) ? plain : null;
+}
+
+/**
  * Cuts a stretch of about `length` signs around the first word of the text that begins with one of the words looked for,
  * and marks all such beginnings in it. Without any, the text's own beginning.
  */

@@ -8,7 +8,13 @@ import { Refusal } from '../page/refusal';
 export async function beginClasses(
   db: Database,
   { person: lead }: Grant<'manage courses'>,
-  spec: { names: readonly string[]; course: string; term: string },
+  spec: {
+    names: readonly string[];
+    course: string;
+    term: string;
+    /** Whether a class of the same name may be there already. */
+    same?: boolean;
+  },
 ): Promise<string[]> {
   Grant.ask('see the course', lead, await findCourse(db, lead.id, spec.course));
   return inTransaction(db, async (tx) => {
@@ -20,6 +26,19 @@ export async function beginClasses(
       .where('school_id', '=', school_id)
       .executeTakeFirst();
     if (!term) throw new Refusal(404, 'There is no such term here.');
+    const known = await tx
+      .selectFrom('class')
+      .select('name')
+      .where('term_id', '=', spec.term)
+      .where('course_id', '=', spec.course)
+      .where('name', 'in', spec.names)
+      .where('archived_at', 'is', null)
+      .executeTakeFirst();
+    if (known && !spec.same)
+      throw new Refusal(
+        409,
+        `There is a class ${known.name} of this course in that term already. Is this another one?`,
+      );
     const ids: string[] = [];
     for (const name of spec.names) {
       const { id } = await tx

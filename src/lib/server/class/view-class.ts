@@ -79,7 +79,7 @@ export async function viewRoster(
   const rows = await app.db
     .selectFrom('enrolment')
     .innerJoin('person', 'person.id', 'enrolment.person_id')
-    .select(['person.id', 'given', 'family', 'sign_in_name', 'joined_at', 'left_at'])
+    .select(['person.id', 'given', 'family', 'email', 'sign_in_name', 'joined_at', 'left_at'])
     .select((eb) => eb('password_hash', '=', '').as('waits'))
     .where('class_id', '=', klass.id)
     .orderBy('family')

@@ -35,7 +35,31 @@ export const readCourses = (db: Database, teacher: string) =>
         .as('owner'),
     ])
     .where('course_staff.person_id', '=', teacher)
+    .where('course.away_at', 'is', null)
     .orderBy('course.title')
+    .execute();
+
+/** The courses that a teacher owns and has removed. */
+export const readRemovedCourses = (db: Database, teacher: string) =>
+  db
+    .selectFrom('course_staff')
+    .innerJoin('course', 'course.id', 'course_staff.course_id')
+    .select(['course.id', 'course.title'])
+    .where('course_staff.person_id', '=', teacher)
+    .where('may', '=', 'own')
+    .where('course.away_at', 'is not', null)
+    .orderBy('course.title')
+    .execute();
+
+/**
+ * Removes a course from everybody's list, or brings it back with all that is in it. Classes of it go on with what they
+ * have.
+ */
+export const setCourseAway = (db: Database, { thing }: Grant<'share the course'>, away: boolean) =>
+  db
+    .updateTable('course')
+    .set({ away_at: away ? new Date() : null })
+    .where('id', '=', thing.id)
     .execute();
 
 const ledClasses = (db: Database, teacher: string) =>

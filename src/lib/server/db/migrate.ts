@@ -19,6 +19,7 @@ import * as archives from './migrations/2026-12-11-archives';
 import * as nextClass from './migrations/2026-12-12-next-class';
 import * as told from './migrations/2026-12-13-told';
 import * as groups from './migrations/2026-12-14-groups';
+import * as coursesAway from './migrations/2026-12-15-courses-away';
 import type { Tables } from './schema';
 
 /**
@@ -47,6 +48,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-12-next-class': nextClass,
     '2026-12-13-told': told,
     '2026-12-14-groups': groups,
+    '2026-12-15-courses-away': coursesAway,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

@@ -107,6 +107,8 @@ interface Course {
   id: Made<string>;
   school_id: number;
   title: string;
+  /** When its owner removed it. */
+  away_at: MaybeInstant;
 }
 interface CourseStaff {
   course_id: string;

@@ -1,5 +1,5 @@
 import { sql, type RawBuilder } from 'kysely';
-import { snippetOf, termsOf, type Snippet } from '$core/find/snippet';
+import { literalOf, snippetOf, termsOf, type Snippet } from '$core/find/snippet';
 import type { SignedIn } from '../access/session';
 import { pagesOf } from '../copy/holders';
 import { CLASS_STATE, inCupboard, OPEN_CLASS } from '../access/class-state';
@@ -40,11 +40,16 @@ const BEFORE = 500;
 /** Finds things that a person may see, best first. */
 export async function find(db: Database, person: SignedIn, query: string): Promise<Found[]> {
   const words = termsOf(query);
-  if (words.length === 0) return [];
-  const first = (words[0] ?? '').toLowerCase();
+  const literal = literalOf(query);
+  if (words.length === 0 && literal === null) return [];
+  const first = literal ?? (words[0] ?? '').toLowerCase();
   // The last letters may be missing.
-  const exact = await search(db, person, words.map((word) => `${word}:*`).join(' & '), first);
-  const near = exact.length < FEW ? await search(db, person, await likened(db, words), first) : [];
+  const all = words.map((word) => `${word}:*`).join(' & ');
+  const exact = await search(db, person, { words: all || null, literal, first });
+  const isFew = exact.length < FEW && literal === null;
+  const near = isFew
+    ? await search(db, person, { words: await likened(db, words), literal: null, first })
+    : [];
   const known = new Set(exact.map(({ kind, id }) => `${kind} ${id}`));
   return [...exact, ...near.filter(({ kind, id }) => !known.has(`${kind} ${id}`))]
     .slice(0, MOST)
@@ -73,22 +78,37 @@ async function likened(db: Database, words: readonly string[]): Promise<string> 
 }
 const MOST_LIKENED = 4;
 
+interface Asked {
+  /** A text search query; null for none. */
+  words: string | null;
+  /** What stands in the text as it was typed; null for nothing. */
+  literal: string | null;
+  /** What the excerpt is cut around, in lower case. */
+  first: string;
+}
+
 async function search(
   db: Database,
   person: SignedIn,
-  words: string,
-  first: string,
+  { words, literal, first }: Asked,
 ): Promise<Row[]> {
   // Of a long text only what stands around the first word that was looked for.
   const excerpt = sql`substr(entry.body, greatest(1, strpos(lower(entry.body), ${first}) - ${BEFORE}), ${AROUND})`;
-  const asked = sql`to_tsquery('simple', lower(unaccent(${words})))`;
+  const asked = sql`to_tsquery('simple', lower(unaccent(${words ?? ''})))`;
+  const fits = sql.join(
+    [
+      ...(words === null ? [] : [sql`words @@ ${asked}`]),
+      ...(literal === null ? [] : [sql`strpos(lower(title || ' ' || body), ${literal}) > 0`]),
+    ],
+    sql` and `,
+  );
   const parts = person.role === 'student' ? forStudent(person.id) : forStaff(person);
   const queries = parts.map(
     ({ kind, entry, columns, from, within, where }) => sql`(
       select ${sql.lit(kind)} as kind, entry.id, ${columns}, ${excerpt} as body, ts_rank(entry.words, ${asked}) as rank
       from (
         select id, title, body, words from find_entry
-        where kind = ${sql.lit(entry)} and school_id = ${person.school_id} and words @@ ${asked} and ${within}
+        where kind = ${sql.lit(entry)} and school_id = ${person.school_id} and ${fits} and ${within}
         limit ${MOST_WEIGHED}) entry
       ${from} where ${where}
       order by rank desc limit ${MOST_OF_A_KIND})`,
@@ -119,7 +139,8 @@ const CLASS_NAME = sql`class.name || ' ' || course.title`;
 
 function forStaff({ id, role }: SignedIn): Part[] {
   const classes = sql`(select class_id from class_staff where person_id = ${id})`;
-  const courses = sql`(select course_id from course_staff where person_id = ${id})`;
+  const courses = sql`(select course_id from course_staff join course on course.id = course_id
+    where person_id = ${id} and course.away_at is null)`;
   // Private notes are for those who write the course.
   const written = sql`(select course_id from course_staff where person_id = ${id} and may in ('own', 'write'))`;
   const people: Part = {

@@ -30,12 +30,46 @@ function readText(bytes: Buffer): string {
   }
 }
 
+/** What a .docx holds that does not become part of a page, by the marks of ECMA-376-1 for it: for one and for several. */
+const LEFT_OF_DOCX: [RegExp, string, string][] = [
+  [
+    /<a:blip (?![^>]*r:embed=)[^>]*r:link=/g,
+    'a picture that is only linked',
+    'pictures that are only linked',
+  ],
+  [
+    /<w:(?:ins|del|moveFrom|moveTo) /g,
+    'a tracked change, taken as it would be accepted',
+    'tracked changes, taken as they would be accepted',
+  ],
+  [/<w:commentReference /g, 'a comment', 'comments'],
+  [/<m:oMath[ >]/g, 'a formula of the word processor', 'formulas of the word processor'],
+];
+
+/** @param files the document and its headers and footers, by where they lie */
+function leftOfDocx(files: ReadonlyMap<string, Buffer>): string[] {
+  const text = readText(files.get('word/document.xml') ?? Buffer.from(''));
+  const left = LEFT_OF_DOCX.flatMap(([mark, one, several]) => {
+    const { length } = text.match(mark) ?? [];
+    return length ? [length === 1 ? one : `${length} ${several}`] : [];
+  });
+  const heads = [...files].some(
+    ([name, part]) => name !== 'word/document.xml' && /<w:t[ >]/.test(readText(part)),
+  );
+  return heads ? [...left, 'what stands above or below every page'] : left;
+}
+
 async function fromDocx({ bytes }: Document): Promise<Html> {
-  await readZip(bytes, () => false);
+  const files = await readZip(bytes, (name) =>
+    /^word\/(document|header\d*|footer\d*)\.xml$/.test(name),
+  );
   try {
     const { value, messages } = await mammoth.convertToHtml({ buffer: bytes });
     const lost = messages.filter(({ message }) => /ignored|could not/i.test(message));
-    return { html: value, left: lost.length > 0 ? ['some of the layout'] : [] };
+    return {
+      html: value,
+      left: [...leftOfDocx(files), ...(lost.length > 0 ? ['some of the layout'] : [])],
+    };
   } catch {
     throw new Refusal(
       422,

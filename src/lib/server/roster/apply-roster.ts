@@ -29,10 +29,11 @@ const Done = z.discriminatedUnion('did', [
     did: z.literal('renamed'),
     person: z.string(),
     name: z.string(),
-    was: z.object({ given: z.string(), family: z.string() }),
+    /** The address, where that was corrected, too. */
+    was: z.object({ given: z.string(), family: z.string(), email: z.string().optional() }),
   }),
 ]);
-type Done = z.infer<typeof Done>;
+export type Done = z.infer<typeof Done>;
 
 export interface RosterSpec {
   entries: readonly Entry[];
@@ -67,15 +68,13 @@ type Change = Awaited<ReturnType<typeof planRosterChanges>>['changes'][number];
  * @returns how many there were
  * @throws Refusal when the roster is no longer the one they were chosen on
  */
-export async function applyRoster(
+export const applyRoster = (
   app: Using<'db' | 'jobs' | 'news'>,
   grant: Grant<'manage the class'>,
   spec: RosterSpec,
-): Promise<number> {
-  const klass = grant.thing;
-  const at = new Date();
-  const done = await inTransaction(app.db, async (tx) => {
-    await tx.selectFrom('class').select('id').where('id', '=', klass.id).forUpdate().execute();
+): Promise<number> =>
+  changeRoster(app, grant, spec.source, async (tx, at) => {
+    const klass = grant.thing;
     const { changes, matched } = await planRosterChanges(tx, grant, spec);
     const lines: Done[] = [];
     const remember = (ours: { class: string } | { person: string }, sourcedId: string) =>
@@ -91,6 +90,25 @@ export async function applyRoster(
     }
     for (const { person, officeId } of matched) await remember({ person }, officeId);
     if (spec.officeClass) await remember({ class: klass.id }, spec.officeClass);
+    return lines;
+  });
+
+/**
+ * Changes a class's roster, with the class locked, and keeps what was done, so that it can be undone.
+ * @param source what it came from, in words
+ * @returns how many changes there were
+ */
+export async function changeRoster(
+  app: Using<'db' | 'jobs' | 'news'>,
+  grant: Grant<'manage the class'>,
+  source: string,
+  change: (tx: Tx, at: Date) => Promise<Done[]>,
+): Promise<number> {
+  const klass = grant.thing;
+  const at = new Date();
+  const done = await inTransaction(app.db, async (tx) => {
+    await tx.selectFrom('class').select('id').where('id', '=', klass.id).forUpdate().execute();
+    const lines = await change(tx, at);
     if (lines.length > 0)
       await tx
         .insertInto('roster_change')
@@ -99,7 +117,7 @@ export async function applyRoster(
           class_id: klass.id,
           made_by: grant.person.id,
           made_at: at,
-          source: spec.source,
+          source,
           lines: JSON.stringify(lines),
         })
         .execute();
@@ -132,7 +150,7 @@ async function applyChange(
     return [{ did: 'left', person: change.person, name }];
   }
   const { entry } = change;
-  if (change.kind === 'renamed') return [await rename(tx, change.person, entry)];
+  if (change.kind === 'renamed') return [await rename(tx, change.person, nameOf(entry))];
   if (change.kind === 'doubtful' && !as)
     throw new Refusal(
       400,
@@ -144,7 +162,7 @@ async function applyChange(
     return [{ did: 'asked', person, name }];
   }
   if (person) {
-    const lines = change.kind === 'doubtful' ? [await rename(tx, person, entry)] : [];
+    const lines = change.kind === 'doubtful' ? [await rename(tx, person, nameOf(entry))] : [];
     if (entry.officeId) await rememberOffice(tx, school_id, { person }, entry.officeId, false);
     const here = change.kind === 'doubtful' && change.otherHere === 'now';
     return here ? lines : [...lines, await join(tx, klass, person, name, at)];
@@ -153,6 +171,9 @@ async function applyChange(
   if (entry.officeId) await rememberOffice(tx, school_id, { person: made }, entry.officeId, false);
   return [await join(tx, klass, made, name, at)];
 }
+
+/** A file's address says who is meant, and is not taken over. */
+const nameOf = ({ given, family }: Entry) => ({ given, family });
 
 async function join(
   tx: Tx,
@@ -167,14 +188,24 @@ async function join(
     : { did: 'joined', person, name };
 }
 
-async function rename(tx: Tx, person: string, entry: Entry): Promise<Done> {
+/** @param to what they are called; with an address, that is theirs from now on, too */
+export async function rename(
+  tx: Tx,
+  person: string,
+  to: { given: string; family: string; email?: string },
+): Promise<Done> {
   const was = await tx
     .selectFrom('person')
-    .select(['given', 'family'])
+    .select(['given', 'family', ...(to.email === undefined ? [] : (['email'] as const))])
     .where('id', '=', person)
     .executeTakeFirstOrThrow();
-  const { given, family } = entry;
-  await tx.updateTable('person').set({ given, family }).where('id', '=', person).execute();
+  const { given, family } = to;
+  const email = to.email === undefined ? {} : { email: to.email };
+  await tx
+    .updateTable('person')
+    .set({ given, family, ...email })
+    .where('id', '=', person)
+    .execute();
   return { did: 'renamed', person, name: `${family}, ${given}`, was };
 }
 

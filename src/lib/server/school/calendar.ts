@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { holidayFault, termFault, type Stretch } from '$core/calendar/calendar-faults';
 import type { Grant } from '../access/grant';
 import type { Connection } from '../page/page-store';
@@ -20,7 +21,7 @@ export async function writeStretch(
   { person: { school_id: school } }: Grant<'manage the school'>,
   kind: 'term' | 'holiday',
   stretch: Stretch,
-): Promise<void> {
+): Promise<{ dueAfter: number }> {
   const fault =
     kind === 'term' ? termFault(stretch, await readTerms(db, school)) : holidayFault(stretch);
   if (fault) throw new Refusal(400, fault);
@@ -37,6 +38,17 @@ export async function writeStretch(
       .where('id', '=', id)
       .where('school_id', '=', school)
       .execute();
+  return { dueAfter: kind === 'term' && id ? await countDueAfter(db, id) : 0 };
+}
+
+/** How many assignments of a term's classes are due after it has ended. */
+async function countDueAfter(db: Connection, term: string): Promise<number> {
+  const { rows } = await sql<{ n: number }>`
+    select count(*)::int as n from assignment_class handed join class on class.id = handed.class_id
+    join term on term.id = class.term_id join school on school.id = class.school_id
+    where term.id = ${term} and handed.withdrawn_at is null
+      and handed.due_at >= (term.ends + 1)::timestamp at time zone school.time_zone`.execute(db);
+  return rows[0]?.n ?? 0;
 }
 
 /** Strikes a term or holiday out. @throws Refusal when classes run in the term */

@@ -39,6 +39,25 @@ export const NewPerson = z.object({
 });
 type NewPerson = z.infer<typeof NewPerson>;
 
+export const ChangedPerson = NewPerson.omit({ role: true }).extend({ person: z.uuid() });
+
+/** Another name or address for somebody of the school. @throws Refusal when there is no such person */
+export async function changePerson(
+  db: Database,
+  { person: office }: Grant<'manage the school'>,
+  { person: id, ...to }: z.infer<typeof ChangedPerson>,
+): Promise<void> {
+  const done = await db
+    .updateTable('person')
+    .set(to)
+    .where('id', '=', id)
+    .where('school_id', '=', office.school_id)
+    .where('name_only', '=', false)
+    .returning('id')
+    .executeTakeFirst();
+  if (!done) throw new Refusal(404, 'There is no such person in this school.');
+}
+
 async function insertPerson(tx: Tx, office: SignedIn, person: NewPerson): Promise<string> {
   const { id } = await tx
     .insertInto('person')

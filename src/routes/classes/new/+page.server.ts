@@ -43,6 +43,7 @@ const Spec = z.object({
   from: z.union([z.uuid(), z.literal('')]).default(''),
   course: z.uuid('Choose what is taught in it.'),
   term: z.uuid('Choose its term.'),
+  same: z.literal('yes').optional(),
 });
 
 export const actions = {
@@ -51,7 +52,10 @@ export const actions = {
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const fields = await readFields(request);
       const spec = readShape({ ...Object.fromEntries(fields), names: fields.getAll('name') }, Spec);
-      const [first, ...also] = await beginClasses(app.db, grant, spec);
+      const [first, ...also] = await beginClasses(app.db, grant, {
+        ...spec,
+        same: spec.same === 'yes',
+      });
       // Where there is nothing to bring in yet, nothing is asked about it.
       const pages = await readListedPages(app.db, { course: spec.course });
       const source = spec.from ? `from=class ${spec.from}&` : '';

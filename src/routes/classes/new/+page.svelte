@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { page as view } from '$app/state';
   import { enhance } from '$ui/refresh';
 
   import Plus from '@lucide/svelte/icons/plus';
@@ -56,6 +57,11 @@
             >{/each}
         </select></label
       >
+      {#if view.status === 409}
+        <label class="flex items-center gap-2"
+          ><input type="checkbox" name="same" value="yes" />It is another class of that name</label
+        >
+      {/if}
       <div>
         <button class="act act-main"
           >Create {names.filter(Boolean).length > 1 ? 'classes' : 'class'}</button

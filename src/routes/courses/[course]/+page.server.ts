@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { allowInCourse } from '$server/access/allow';
 import { adapt } from '$server/course/adapted';
 import { beginPage } from '$server/course/begin-page';
-import { renameCourse, shareCourse } from '$server/course/courses';
+import { renameCourse, setCourseAway, shareCourse } from '$server/course/courses';
 import { settleNote, writeNote } from '$server/course/notes';
 import { bringBack } from '$server/course/paste-pages';
 import { beginRubric, putRubricAway } from '$server/course/rubrics';
@@ -125,6 +125,14 @@ export const actions = {
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { note } = await readForm(request, z.object({ note: id }));
       await settleNote(app.db, grant, note);
+    }),
+  ),
+  remove: allowInCourse(
+    'share the course',
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
+      const { away } = await readForm(request, z.object({ away: z.stringbool() }));
+      await setCourseAway(app.db, grant, away);
+      redirect(303, away ? '/courses' : `/courses/${grant.thing.id}`);
     }),
   ),
   share: allowInCourse(

@@ -266,5 +266,15 @@
         gone={data.away.map(({ id, title, kind }) => ({ id, title, fields: { thing: id, kind } }))}
       />
     {/if}
+    {#if data.mayShare}
+      <p class="mt-6">
+        <FormButton
+          label="Remove the course"
+          action="remove"
+          fields={{ away: 'true' }}
+          look="act act-small act-plain"
+        />
+      </p>
+    {/if}
   </div>
 </main>

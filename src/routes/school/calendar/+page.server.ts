@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { dayOf } from '$core/calendar/local-time';
+import { counted } from '$core/lists/counted';
 import { weeksOf } from '$core/calendar/weeks';
 import { allowPerson } from '$server/access/allow';
 import { readForm, formAction } from '$server/http/form';
@@ -49,7 +50,12 @@ export const actions = {
     'manage the school',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { kind, ...entry } = await readForm(request, Entry);
-      await writeStretch(app.db, grant, kind, entry);
+      const { dueAfter } = await writeStretch(app.db, grant, kind, entry);
+      return dueAfter === 0
+        ? {}
+        : {
+            says: `It is saved. ${counted(dueAfter, 'assignment is', 'assignments are')} due after this term has ended, and stay so.`,
+          };
     }),
   ),
   drop: allowPerson(

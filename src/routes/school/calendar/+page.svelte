@@ -20,7 +20,8 @@
     <h1 class="text-2xl font-bold">The school’s calendar</h1>
     <SchoolViews />
   </div>
-  {#if form?.sentence}<p class="trouble mt-3" role="alert">{form.sentence}</p>{/if}
+  {#if form && 'sentence' in form}<p class="trouble mt-3" role="alert">{form.sentence}</p>{/if}
+  {#if form && 'says' in form && form.says}<p class="notice mt-3" role="status">{form.says}</p>{/if}
   {#each data.terms.filter((term) => term.ends >= data.today) as term (term.id)}
     <section class="mt-5 border border-rule bg-sheet p-4" aria-label="Weeks of {term.name}">
       <h2 class="font-bold">

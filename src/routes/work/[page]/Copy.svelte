@@ -248,7 +248,7 @@
           >
         {:else if writable}
           <button
-            class="act act-main min-h-11 px-5 text-lg"
+            class={['act min-h-11 px-5 text-lg', !flags.excused && 'act-main']}
             disabled={moving}
             onclick={() => (handing = true)}>{handWord}</button
           >

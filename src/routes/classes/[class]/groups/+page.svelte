@@ -252,7 +252,7 @@
           <p>These assignments go by the groups. Their pages stay as they are until you say so:</p>
           <ul class="mt-1">
             {#each uses as one (one.id)}<li>
-                <a href="/classes/{data.klass.id}/assignments/{one.id}/change"
+                <a class="act act-small" href="/classes/{data.klass.id}/assignments/{one.id}/change"
                   >See what changes in {one.title}</a
                 >
               </li>{/each}
@@ -263,7 +263,7 @@
         {#each zones as zone (zone.key)}
           {@const group = groups.find(({ key }) => key === zone.key)}
           <div class="border border-rule bg-sheet">
-            <div class="flex items-center gap-2 border-b border-rule px-3 py-1.5">
+            <div class="flex min-h-11 items-center gap-2 border-b border-rule px-3 py-1.5">
               {#if group}<input
                   class="min-w-0 flex-1 border-0 bg-transparent p-0 font-bold"
                   bind:value={group.name}

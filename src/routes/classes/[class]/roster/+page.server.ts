@@ -3,6 +3,7 @@ import { allowInClass } from '$server/access/allow';
 import { viewRoster } from '$server/class/view-class';
 import { readForm, formAction } from '$server/http/form';
 import { undoRoster } from '$server/roster/apply-roster';
+import { changeStudent, OneStudent } from '$server/roster/one-student';
 import { giveFirstPasswords, resetPassword } from '$server/roster/first-passwords';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
@@ -24,6 +25,12 @@ export const actions = {
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const { change } = await readForm(request, z.object({ change: z.uuid('Nothing to undo.') }));
       await undoRoster(app, grant, change);
+    }),
+  ),
+  student: allowInClass(
+    'manage the class',
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
+      await changeStudent(app, grant, await readForm(request, OneStudent));
     }),
   ),
   password: allowInClass(

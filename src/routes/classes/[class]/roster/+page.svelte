@@ -11,6 +11,12 @@
   let { data, form } = $props();
   const waiting = $derived(data.students.filter(({ waits }) => waits).length);
   const passwords = $derived((form && 'passwords' in form && form.passwords) || []);
+  let correcting: string | null = $state(null);
+  const FIELDS = [
+    ['given', 'Given name', true],
+    ['family', 'Family name', true],
+    ['email', 'E-mail', false],
+  ] as const;
   const zone = $derived(data.klass.time_zone);
 </script>
 
@@ -37,7 +43,7 @@
       </div>
       <ul class="mt-1">
         {#each data.students as student (student.id)}
-          <li class="flex items-center gap-3 border-b border-rule py-0.5">
+          <li class="flex flex-wrap items-center gap-3 border-b border-rule py-0.5">
             <span class="min-w-0 flex-1 truncate">{student.family}, {student.given}</span>
             <span class="text-sm text-ink2"
               >{student.sign_in_name}{student.waits ? ', no password yet' : ''}</span
@@ -45,12 +51,48 @@
             <Menu label="More about {student.given} {student.family}">
               {#snippet button()}<Ellipsis size={18} aria-hidden="true" />{/snippet}
               <a href="/classes/{data.klass.id}/workbook/{student.id}">Open the workbook</a>
+              <button onclick={() => (correcting = student.id)}>Correct …</button>
+              <FormButton
+                label="Remove from {data.klass.name}"
+                action="student"
+                fields={{ does: 'leaves', student: student.id }}
+              />
               {#if !student.waits}<FormButton
                   label="New password"
                   action="password"
                   fields={{ student: student.id }}
                 />{/if}
             </Menu>
+            {#if correcting === student.id}
+              <form
+                method="POST"
+                action="?/student"
+                class="flex basis-full flex-wrap items-end gap-2 pb-2"
+                use:enhance={() =>
+                  async ({ update, result }) => {
+                    await update();
+                    if (result.type === 'success') correcting = null;
+                  }}
+              >
+                <input type="hidden" name="does" value="is corrected" />
+                <input type="hidden" name="student" value={student.id} />
+                {#each FIELDS as [name, label, required] (name)}
+                  <label class="min-w-32 flex-1"
+                    ><span class="label">{label}</span><input
+                      class="field"
+                      {name}
+                      value={student[name]}
+                      maxlength="100"
+                      {required}
+                    /></label
+                  >
+                {/each}
+                <button class="act">Save</button>
+                <button type="button" class="act act-plain" onclick={() => (correcting = null)}
+                  >Cancel</button
+                >
+              </form>
+            {/if}
           </li>
         {:else}<li class="py-2 text-ink2">
             Nobody yet. Bring in the roster from the office, or enter names.
@@ -79,6 +121,12 @@
               <span class="text-sm"
                 >{student.left === null ? '' : when(student.left, data.now, zone)}</span
               >
+              <FormButton
+                label="Bring back"
+                action="student"
+                fields={{ does: 'comes back', student: student.id }}
+                look="act act-small"
+              />
             </li>
           {/each}
         </ul>

@@ -1,6 +1,8 @@
+import { redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowInClass } from '$server/access/allow';
 import { addSlot, describeClass, dropSlot, setStaff } from '$server/class/set-up';
+import { removeClass } from '$server/class/remove-class';
 import { viewSetUp } from '$server/class/view-class';
 import { readForm, formAction } from '$server/http/form';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
@@ -52,6 +54,13 @@ export const actions = {
       );
       await setStaff(app.db, grant, spec.person, spec.kind === 'no' ? null : spec.kind);
       app.news.endStreams({ people: [spec.person] });
+    }),
+  ),
+  remove: allowInClass(
+    'close the term',
+    formAction(async (_event: RequestEvent, { app, grant }) => {
+      await removeClass(app, grant);
+      redirect(303, '/desk');
     }),
   ),
   slot: allowInClass(

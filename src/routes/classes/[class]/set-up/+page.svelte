@@ -128,6 +128,9 @@
           is lost, and nothing in it changes any more.
         </p>
         <a class="act" href="/classes/{data.klass.id}/close">Close the term …</a>
+        <form method="POST" action="?/remove" use:enhance class="mt-3">
+          <button class="act act-plain">Remove the class, while nothing is in it</button>
+        </form>
       </section>
     {/if}
   </div>

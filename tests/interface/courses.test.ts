@@ -288,6 +288,9 @@ describe('a new class', () => {
     await page.getByRole('link', { name: 'New class' }).click();
     await page.getByLabel('Name, such as 8C').fill('8B');
     await page.getByRole('button', { name: 'Create class' }).click();
+    await sees(page, 'There is a class 8B of this course in that term already.');
+    await page.getByLabel('It is another class of that name').check();
+    await page.getByRole('button', { name: 'Create class' }).click();
     await page.getByRole('checkbox', { name: 'Storm' }).uncheck();
     await sees(page, /^3 units and/);
     await page.getByRole('button', { name: 'Bring it in' }).click();

@@ -9,12 +9,20 @@ import {
 } from '../../src/lib/server/course/courses';
 import { saveCodes, readCodes, readTagged, tag } from '../../src/lib/server/course/codes';
 import { beginRubric } from '../../src/lib/server/course/rubrics';
-import { readNotes, readPageNotes, settleNote, writeNote } from '../../src/lib/server/course/notes';
+import {
+  changeNote,
+  openNote,
+  readNotes,
+  readPageNotes,
+  settleNote,
+  writeNote,
+} from '../../src/lib/server/course/notes';
 import { pastePages } from '../../src/lib/server/course/paste-pages';
 import { readKeys, writeKey } from '../../src/lib/server/course/answer-keys';
 import {
   addUnit,
   arrange,
+  bringUnitBack,
   dropUnit,
   putAway,
   readListedPages,
@@ -245,5 +253,33 @@ describe('a course that its owner removed', () => {
     await setCourseAway(db, own, false);
     expect(await readCourses(db, school.teacher)).toEqual(before);
     expect(await readRemovedCourses(db, school.teacher)).toEqual([]);
+  });
+});
+
+describe('a unit that was taken away', () => {
+  it('comes back with its notes and with what stood in it; a note is changed and stands open again', async () => {
+    const { db } = test.app;
+    const holder = { course: school.course };
+    const grant = await inCourse(db, school.course);
+    const unit = await addUnit(db, grant, 'Comes back');
+    const [stays, moves] = [await begin('In it', unit), await begin('Elsewhere', unit)];
+    await writeNote(db, grant, { about: 'unit', id: unit, text: 'Shorter.' });
+    await dropUnit(db, grant, unit);
+    const unitOf = async (page: string) =>
+      (await readListedPages(db, holder)).find(({ id }) => id === page)?.unit ?? null;
+    expect(await unitOf(stays)).toBeNull();
+    const other = await addUnit(db, grant, 'Another');
+    await db.updateTable('page').set({ unit_id: other }).where('id', '=', moves).execute();
+    await bringUnitBack(db, grant, unit);
+    expect([await unitOf(stays), await unitOf(moves)]).toEqual([unit, other]);
+    const notes = async () =>
+      (await readNotes(db, holder, grant.person.id)).filter(({ about }) => about === unit);
+    const [note] = await notes();
+    expect(note).toMatchObject({ text: 'Shorter.', own: true });
+    await changeNote(db, grant, { note: note?.id ?? '', text: 'Longer.' });
+    await settleNote(db, grant, note?.id ?? '');
+    expect(await notes()).toEqual([]);
+    await openNote(db, grant, note?.id ?? '');
+    expect(await notes()).toMatchObject([{ text: 'Longer.' }]);
   });
 });

@@ -12,6 +12,7 @@ import { sayPlanFact } from '../../src/lib/core/handout/say-plan';
 import { factsFor, stateOf } from '../../src/lib/core/copy/state';
 import { findClass, type ClassThing } from '../../src/lib/server/access/relation';
 import { readCopies, readCopy } from '../../src/lib/server/copy/facts';
+import { score } from '../../src/lib/server/copy/marking';
 import { handIn, opened } from '../../src/lib/server/copy/moves';
 import { readOwnWork } from '../../src/lib/server/copy/own-work';
 import { moveAlong } from '../../src/lib/server/copy/move-along';
@@ -36,7 +37,7 @@ import {
   rosterAs,
   undoRosterAs,
 } from '../support/deeds';
-import { toWork, toSee, newPage } from '../support/grants';
+import { toMark, toWork, toSee, newPage } from '../support/grants';
 
 const test = useApp();
 let school: TestSchool;
@@ -362,6 +363,21 @@ describe('a change after handing out', () => {
     expect(await change(id, spec({ title: 'Ebb', points: '7.5', guarded: false, due }))).toEqual(
       [],
     );
+  });
+
+  it('of points says which copies have more than that, and leaves them what was given', async () => {
+    const { id } = await out(spec({ points: '10' }));
+    const [copy] = (await readCopies(test.app.db, { class: school.class }, school.teacher)).filter(
+      (one) => one.assignment === id,
+    );
+    const marking = await toMark(test.app, { page: copy?.id ?? '', person: school.teacher });
+    await score(test.app, marking, { given: { points: '4' } });
+    await score(test.app, marking, { given: { points: '9' } });
+    expect(saidOf(await change(id, spec({ points: '7.5' })))).toContain(
+      '1 copy has more than 7½ points. It keeps what was given.',
+    );
+    expect(Number((await readCopy(test.app.db, copy?.id ?? '', school.teacher)).points)).toBe(9);
+    expect(saidOf(await change(id, spec({ points: '9' })))).toHaveLength(1);
   });
 
   it('gives back, undone, the very due time that a lesson had set', async () => {

@@ -6,6 +6,7 @@ import type { ChangeFact } from '../../src/lib/core/handout/change-facts';
 import type { PlanFact } from '../../src/lib/core/handout/plan-facts';
 import { plainSpec, DELIVERIES, type HandOutSpec } from '../../src/lib/core/handout/spec';
 import { schema } from '../../src/lib/core/page/schema';
+import { readCopies } from '../../src/lib/server/copy/facts';
 import { handIn } from '../../src/lib/server/copy/moves';
 import { readAssignmentChanges } from '../../src/lib/server/handout/undo';
 import { useApp } from '../support/app';
@@ -194,6 +195,14 @@ async function check(fact: PlanFact | ChangeFact, after: Standing, before: Stand
       const number = (points: string | null) => (points === null ? null : Number(points));
       if ('points' in fact) return expect(has(after)).toBe(number(fact.points));
       return expect([has(after), has(before)]).toEqual([number(fact.becomes), number(fact.was)]);
+    }
+    case 'more points': {
+      const copies = await readCopies(test.app.db, { class: school.class }, school.teacher);
+      const more = copies.filter(
+        ({ id, points }) =>
+          after.copies.some((copy) => copy.id === id) && Number(points) > Number(fact.becomes),
+      );
+      return expect(more).toHaveLength(fact.copies);
     }
     case 'late':
       return expect(after.task.late).toBe(fact.becomes);

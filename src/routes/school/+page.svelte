@@ -1,7 +1,7 @@
 <script lang="ts">
   import Ellipsis from '@lucide/svelte/icons/ellipsis';
+  import CorrectPerson from '$ui/people/CorrectPerson.svelte';
   import GivenPasswords from '$ui/people/GivenPasswords.svelte';
-  import { enhance } from '$ui/refresh';
   import FormButton from '$ui/shell/FormButton.svelte';
   import Menu from '$ui/shell/Menu.svelte';
   import NextSteps from '$ui/shell/NextSteps.svelte';
@@ -45,12 +45,6 @@
     },
   ]);
   let changing: string | null = $state(null);
-  const FIELDS = [
-    ['given', 'Given name', true],
-    ['family', 'Family name', true],
-    ['called', 'Students call them', false],
-    ['email', 'E-mail', false],
-  ] as const;
 </script>
 
 <!-- svelte-ignore a11y_no_noninteractive_tabindex (it scrolls) -->
@@ -132,35 +126,13 @@
                 />
               {/if}
             </Menu>
-            {#if changing === person.id}
-              <form
-                method="POST"
-                action="?/change"
-                class="flex basis-full flex-wrap items-end gap-2 pb-2"
-                use:enhance={() =>
-                  async ({ update, result }) => {
-                    await update();
-                    if (result.type === 'success') changing = null;
-                  }}
-              >
-                <input type="hidden" name="person" value={person.id} />
-                {#each FIELDS as [name, label, required] (name)}
-                  {#if name !== 'called' || person.role !== 'student'}<label class="min-w-32 flex-1"
-                      ><span class="label">{label}</span><input
-                        class="field"
-                        {name}
-                        value={person[name]}
-                        maxlength="100"
-                        {required}
-                      /></label
-                    >{/if}
-                {/each}
-                <button class="act">Save</button>
-                <button type="button" class="act act-plain" onclick={() => (changing = null)}
-                  >Cancel</button
-                >
-              </form>
-            {/if}
+            {#if changing === person.id}{@const { given, family, email, called, role } =
+                person}<CorrectPerson
+                action="change"
+                fields={{ person: person.id }}
+                person={{ given, family, email, called: role === 'student' ? undefined : called }}
+                done={() => (changing = null)}
+              />{/if}
           </li>
         {:else}<li class="text-ink2">
             {group.role === 'student'

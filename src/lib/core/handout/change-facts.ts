@@ -24,6 +24,8 @@ export const ChangeFact = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('instructions') }),
   z.object({ kind: z.literal('due'), class: z.string(), was: due, becomes: due }),
   z.object({ kind: z.literal('points'), was: points, becomes: points }),
+  /** Copies that were given more than it counts for now. */
+  z.object({ kind: z.literal('more points'), copies: count, becomes: z.string() }),
   z.object({ kind: z.literal('rubric') }),
   z.object({ kind: z.literal('category'), becomes: z.string() }),
   z.object({ kind: z.literal('guarded'), becomes: z.boolean() }),

@@ -87,6 +87,24 @@ describe('a change after handing out', () => {
   const begin = (delivery: Delivery) =>
     carriedOut([], planChange([], wantedBy(delivery), all), counter());
 
+  it('begins own pages as the shared one stands, also where an earlier page of their own was withdrawn', () => {
+    const one = students[0]?.id ?? '';
+    const own = wantedBy('one each').find(({ student }) => student === one);
+    const [shared] = wantedBy('one for all');
+    if (!own || !shared) throw new Error('no copies');
+    const standing: StandingCopy[] = [
+      { ...own, id: uuid(900), begun: false, standing: 'withdrawn' },
+      { ...shared, id: uuid(901), begun: true, standing: 'current' },
+    ];
+    const present = new Set(students.map(({ id }) => id));
+    const begins = (begin: 'shared page' | 'original') => {
+      const { make, back } = planChange(standing, wantedBy('one each'), present, begin);
+      return [make.find(({ student }) => student === one)?.from, back.map(({ id }) => id)];
+    };
+    expect(begins('shared page')).toEqual([uuid(901), []]);
+    expect(begins('original')).toEqual([undefined, [uuid(900)]]);
+  });
+
   it('starts own pages from the shared one as it stands, which stays to be read', () => {
     const shared = begin('one for all').map((copy) => ({ ...copy, begun: true }));
     const change = planChange(shared, wantedBy('one each'), all, 'shared page');

@@ -43,6 +43,8 @@ export function sayChangeFact(fact: ChangeFact, timeZone: string): string {
       return `In ${fact.class} it will be ${due(fact.becomes)}, not ${due(fact.was)}.`;
     case 'points':
       return `It will count for ${points(fact.becomes)}, not ${points(fact.was)}; points that were given stay as they are.`;
+    case 'more points':
+      return `${counted(fact.copies, 'copy has', 'copies have')} more than ${writePoints(fact.becomes)} points. ${fact.copies === 1 ? 'It keeps' : 'They keep'} what was given.`;
     case 'rubric':
       return 'It will be scored by another rubric.';
     case 'category':

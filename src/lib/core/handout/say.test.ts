@@ -166,6 +166,10 @@ const CHANGES: [ChangeFact, string][] = [
     { kind: 'points', was: null, becomes: '7.5' },
     'It will count for 7½ points, not no points; points that were given stay as they are.',
   ],
+  [
+    { kind: 'more points', copies: 2, becomes: '7.5' },
+    '2 copies have more than 7½ points. They keep what was given.',
+  ],
   [{ kind: 'rubric' }, 'It will be scored by another rubric.'],
   [{ kind: 'category', becomes: '' }, 'It will have no category.'],
   [{ kind: 'guarded', becomes: false }, 'Your text will not be guarded any more.'],

@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { pagesOf } from '../copy/holders';
-import { readNotes } from '../course/notes';
-import { readListedPages, readUnits } from '../course/units';
+import { readNotes, readSettledNotes } from '../course/notes';
+import { readAwayUnits, readListedPages, readUnits } from '../course/units';
 import { readDrafts } from '../handout/drafts';
 import type { Connection } from '../page/page-store';
 
@@ -29,7 +29,14 @@ export async function readPlan(db: Connection, klass: string, viewer: string) {
   return {
     units,
     pages,
-    away,
+    away: [
+      ...away.map(({ id, title }) => ({ id, title, kind: 'page' })),
+      ...(await readAwayUnits(db, { class: klass })).map((unit) => ({ ...unit, kind: 'unit' })),
+      ...(await readSettledNotes(db, { class: klass }, viewer)).map((note) => ({
+        ...note,
+        kind: 'note',
+      })),
+    ],
     notes,
     assignments,
     drafts: drafts.map(({ id, spec, goesOut }) => {

@@ -11,6 +11,8 @@ export interface Note {
   about: string;
   text: string;
   by: string;
+  /** Whether the viewer wrote it. */
+  own: boolean;
   /** Epoch milliseconds. */
   at: number;
 }
@@ -48,6 +50,7 @@ const openNotes = (db: Connection, viewer: string, subjects: RawBuilder<Subject>
     .innerJoin('person', 'person.id', 'note.made_by')
     .select(['note.id', 'note.text', 'note.made_at', 'person.given', 'person.called'])
     .select('subject.thing as about')
+    .select((eb) => eb('note.made_by', '=', viewer).$castTo<boolean>().as('own'))
     .where('settled_at', 'is', null)
     .where((eb) =>
       eb.or([
@@ -78,8 +81,9 @@ const openNotes = (db: Connection, viewer: string, subjects: RawBuilder<Subject>
     .orderBy('note.made_at');
 
 type Row = Awaited<ReturnType<ReturnType<typeof openNotes>['execute']>>[number];
-const asNote = ({ id, text, made_at, given, called, about }: Row): Note => ({
+const asNote = ({ id, text, made_at, given, called, about, own }: Row): Note => ({
   id,
+  own,
   text,
   about,
   by: called || given,
@@ -149,6 +153,52 @@ export async function writeNote(
       made_by: person.id,
       [COLUMNS[about]]: note.id,
     })
+    .execute();
+}
+
+/** The notes of somebody on a course or class that are dealt with. */
+export async function readSettledNotes(db: Connection, holder: Holder, writer: string) {
+  const [name, id] = holderColumn(holder);
+  const held = (table: 'page' | 'unit' | 'rubric') =>
+    db.selectFrom(table).select('id').where(sql.ref(name), '=', id);
+  return db
+    .selectFrom('note')
+    .select(['id', 'text as title'])
+    .where('made_by', '=', writer)
+    .where('settled_at', 'is not', null)
+    .where((eb) =>
+      eb.or([
+        eb('page_id', 'in', held('page')),
+        eb('unit_id', 'in', held('unit')),
+        ...('course' in holder
+          ? [eb('rubric_id', 'in', held('rubric')), eb('course_id', '=', id)]
+          : []),
+      ]),
+    )
+    .orderBy('settled_at', 'desc')
+    .execute();
+}
+
+/** A note of one's own that was dealt with stands open again. */
+export async function openNote(db: Connection, grant: Holding, note: string): Promise<void> {
+  const own = await readSettledNotes(db, holderOf(grant), grant.person.id);
+  if (own.some(({ id }) => id === note))
+    await db.updateTable('note').set({ settled_at: null }).where('id', '=', note).execute();
+}
+
+/** Other words for a note of one's own. */
+export async function changeNote(
+  db: Connection,
+  grant: Holding,
+  { note, text }: { note: string; text: string },
+): Promise<void> {
+  const notes = await readNotes(db, holderOf(grant), grant.person.id);
+  if (!notes.some(({ id }) => id === note)) return;
+  await db
+    .updateTable('note')
+    .set({ text })
+    .where('id', '=', note)
+    .where('made_by', '=', grant.person.id)
     .execute();
 }
 

@@ -149,8 +149,13 @@ export async function dropUnit(db: Connection, grant: Holding, unit: string): Pr
     throw new Refusal(409, 'Work was handed out in this unit, so it stays. You can rename it.');
   const gone = await db
     .updateTable('unit')
-    .set({ away_at: new Date() })
+    .set({
+      away_at: new Date(),
+      held: sql<string[]>`array(select id from page where unit_id = ${unit}
+        union all select id from rubric where unit_id = ${unit})`,
+    })
     .where('id', '=', unit)
+    .where('away_at', 'is', null)
     .where(...whereHeld(holderOf(grant)))
     .returning('id')
     .execute();
@@ -158,6 +163,36 @@ export async function dropUnit(db: Connection, grant: Holding, unit: string): Pr
   await db.updateTable('page').set({ unit_id: null }).where('unit_id', '=', unit).execute();
   await db.updateTable('rubric').set({ unit_id: null }).where('unit_id', '=', unit).execute();
 }
+
+/** A unit that was taken away is back, with its notes, and with what stood in it and stands in no other since. */
+export async function bringUnitBack(db: Connection, grant: Holding, unit: string): Promise<void> {
+  const back = await db
+    .updateTable('unit')
+    .set({ away_at: null })
+    .where('id', '=', unit)
+    .where('away_at', 'is not', null)
+    .where(...whereHeld(holderOf(grant)))
+    .returning('held')
+    .executeTakeFirst();
+  if (!back) return;
+  for (const table of ['page', 'rubric'] as const)
+    await db
+      .updateTable(table)
+      .set({ unit_id: unit })
+      .where('id', '=', sql<string>`any(${back.held}::uuid[])`)
+      .where('unit_id', 'is', null)
+      .execute();
+}
+
+/** The units of a course or class that were taken away. */
+export const readAwayUnits = (db: Connection, holder: Holder) =>
+  db
+    .selectFrom('unit')
+    .select(['id', 'title'])
+    .where(...whereHeld(holder))
+    .where('away_at', 'is not', null)
+    .orderBy('title')
+    .execute();
 
 /** Puts units, pages and rubrics in order. What the arrangement does not name stays as it is. */
 export async function arrange(

@@ -3,10 +3,10 @@ import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
 import { readCodes, readLedAssignments, readTagged } from './codes';
 import { readColleagues, readOwnClasses, readCourseSharers } from './courses';
-import { readNotes } from './notes';
+import { readNotes, readSettledNotes } from './notes';
 import { readMovedAway } from './paste-pages';
 import { readRubrics } from './rubrics';
-import { readListedPages, readUnits } from './units';
+import { readAwayUnits, readListedPages, readUnits } from './units';
 
 type Seen = Grant<'see the course'>;
 
@@ -36,6 +36,8 @@ export async function viewCourse(db: Database, grant: Seen, chosen: string | nul
     away: [
       ...awayPages.map(({ id, title }) => ({ id, title, kind: 'page' })),
       ...awayRubrics.map(({ id, title }) => ({ id, title, kind: 'rubric' })),
+      ...(await readAwayUnits(db, holder)).map((unit) => ({ ...unit, kind: 'unit' })),
+      ...(await readSettledNotes(db, holder, person.id)).map((note) => ({ ...note, kind: 'note' })),
     ],
     movedAway: grant.may('share the course') ? await readMovedAway(db, course.id) : [],
     rubrics: rubrics.map(({ body, ...rubric }) => ({ ...rubric, ...sizeOf(body) })),

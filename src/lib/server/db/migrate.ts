@@ -19,7 +19,7 @@ import * as archives from './migrations/2026-12-11-archives';
 import * as nextClass from './migrations/2026-12-12-next-class';
 import * as told from './migrations/2026-12-13-told';
 import * as groups from './migrations/2026-12-14-groups';
-import * as coursesAway from './migrations/2026-12-15-courses-away';
+import * as broughtBack from './migrations/2026-12-15-brought-back';
 import type { Tables } from './schema';
 
 /**
@@ -48,7 +48,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-12-next-class': nextClass,
     '2026-12-13-told': told,
     '2026-12-14-groups': groups,
-    '2026-12-15-courses-away': coursesAway,
+    '2026-12-15-brought-back': broughtBack,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

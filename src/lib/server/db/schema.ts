@@ -232,6 +232,8 @@ interface Unit {
   stored_at: MaybeInstant;
   title: string;
   place: number;
+  /** Of one that was taken away: the pages and rubrics that stood in it. */
+  held: Made<string[]>;
 }
 interface Assignment {
   id: Made<string>;

@@ -103,6 +103,7 @@ async function prepare(
   const facts: ChangeFact[] = [
     ...copyFacts(change),
     ...fieldFacts(was, spec, dues),
+    ...(await morePoints(db, assignment, was.points, spec.points)),
     ...gone.map(({ name }) => ({ kind: 'withdrawn' as const, class: name })),
   ];
   const wasDue = Object.fromEntries(
@@ -126,6 +127,23 @@ async function prepare(
     facts,
     timeZone,
   };
+}
+
+/** Whether points that were typed are more than an assignment is to count for; those by a rubric go with it. */
+async function morePoints(
+  db: Connection,
+  assignment: string,
+  was: string | null,
+  becomes: string | null,
+): Promise<ChangeFact[]> {
+  if (becomes === null || becomes === was) return [];
+  const { rows } = await sql<{ n: number }>`
+    select count(*)::int as n from (
+      select distinct on (score.page_id) score.points from score join page on page.id = score.page_id
+      where page.assignment_id = ${assignment} order by score.page_id, score.id desc) last
+    where points > ${becomes}::numeric`.execute(db);
+  const copies = rows[0]?.n ?? 0;
+  return copies > 0 ? [{ kind: 'more points', copies, becomes }] : [];
 }
 
 const dueOf = (spec: HandOutSpec, klass: string) =>

@@ -2,7 +2,7 @@
   import { enhance } from '$ui/refresh';
 
   interface Props {
-    notes: { id: string; text: string; by: string }[];
+    notes: { id: string; text: string; by: string; own: boolean }[];
     about: 'course' | 'unit' | 'page' | 'rubric';
     id: string;
     /** Whether a new note is being written. */
@@ -11,13 +11,43 @@
     mayWrite: boolean;
   }
   let { notes, about, id, open, done, mayWrite }: Props = $props();
+  let changing: string | null = $state(null);
 </script>
 
 {#if notes.length > 0 || open}
   <div class="flex flex-col gap-1.5 text-sm">
     {#each notes as note (note.id)}
       <div class="group border-l-3 border-lamp bg-lamp-pale px-3 py-1.5">
-        <p class="whitespace-pre-line">{note.text}</p>
+        {#if changing === note.id}
+          <form
+            method="POST"
+            action="?/changeNote"
+            use:enhance={() =>
+              async ({ result, update }) => {
+                await update({ reset: false });
+                if (result.type === 'success') changing = null;
+              }}
+            class="flex flex-col gap-1.5"
+          >
+            <input type="hidden" name="note" value={note.id} />
+            <textarea
+              class="field"
+              name="text"
+              rows="2"
+              maxlength="2000"
+              required
+              value={note.text}
+              aria-label="The note, changed"></textarea>
+            <div class="flex gap-2">
+              <button class="act act-small">Save note</button>
+              <button
+                type="button"
+                class="act act-small act-plain"
+                onclick={() => (changing = null)}>Cancel</button
+              >
+            </div>
+          </form>
+        {:else}<p class="whitespace-pre-line">{note.text}</p>{/if}
         <form
           method="POST"
           action="?/settle"
@@ -26,6 +56,11 @@
         >
           <input type="hidden" name="note" value={note.id} />
           <span class="flex-1 text-xs">{note.by}, for staff only</span>
+          {#if mayWrite && note.own}<button
+              type="button"
+              class="text-xs font-semibold underline"
+              onclick={() => (changing = note.id)}>Change</button
+            >{/if}
           {#if mayWrite}<button class="text-xs font-semibold underline">Done</button>{/if}
         </form>
       </div>

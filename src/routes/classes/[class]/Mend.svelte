@@ -38,7 +38,7 @@
     before = null;
     const { copy, loss } = gap;
     if (!copy || !loss) return;
-    const read = new Moments(copy);
+    const read = new Moments(`/pages/${copy}`);
     moments = read;
     read.at(loss.version).then(
       (moment) => (before = moment?.doc ?? before),

@@ -4,10 +4,17 @@ import { allowInCourse } from '$server/access/allow';
 import { adapt } from '$server/course/adapted';
 import { beginPage } from '$server/course/begin-page';
 import { renameCourse, setCourseAway, shareCourse } from '$server/course/courses';
-import { settleNote, writeNote } from '$server/course/notes';
+import { changeNote, openNote, settleNote, writeNote } from '$server/course/notes';
 import { bringBack } from '$server/course/paste-pages';
 import { beginRubric, putRubricAway } from '$server/course/rubrics';
-import { addUnit, dropUnit, putAway, renameUnit, setKind } from '$server/course/units';
+import {
+  addUnit,
+  bringUnitBack,
+  dropUnit,
+  putAway,
+  renameUnit,
+  setKind,
+} from '$server/course/units';
 import { viewCourse } from '$server/course/view-course';
 import { readForm, formAction } from '$server/http/form';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
@@ -27,6 +34,11 @@ const title = z
   .max(300, 'A title has at most 300 characters.');
 const id = z.uuid('Something is missing here. Please open the course again.');
 const maybeUnit = z.union([id, z.literal('')]).transform((unit) => unit || null);
+const noteText = z
+  .string()
+  .trim()
+  .min(1, 'The note is empty.')
+  .max(2000, 'A note has at most 2000 characters.');
 const KINDS = ['original', 'reading', 'rubric'] as const;
 
 export const actions = {
@@ -89,10 +101,17 @@ export const actions = {
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
       const spec = await readForm(
         request,
-        z.object({ thing: id, kind: z.enum(['page', 'rubric']), away: z.stringbool() }),
+        z.object({
+          thing: id,
+          kind: z.enum(['page', 'rubric', 'unit', 'note']),
+          away: z.stringbool(),
+        }),
       );
-      if (spec.kind === 'page') await putAway(app.db, grant, spec.thing, spec.away);
-      else await putRubricAway(app.db, grant, spec.thing, spec.away);
+      const { thing, away } = spec;
+      if (spec.kind === 'page') await putAway(app.db, grant, thing, away);
+      else if (spec.kind === 'rubric') await putRubricAway(app.db, grant, thing, away);
+      else if (spec.kind === 'unit') await (away ? dropUnit : bringUnitBack)(app.db, grant, thing);
+      else await (away ? settleNote : openNote)(app.db, grant, thing);
     }),
   ),
   bringBack: allowInCourse(
@@ -110,14 +129,20 @@ export const actions = {
         z.object({
           about: z.enum(['course', 'unit', 'page', 'rubric']),
           id,
-          text: z
-            .string()
-            .trim()
-            .min(1, 'The note is empty.')
-            .max(2000, 'A note has at most 2000 characters.'),
+          text: noteText,
         }),
       );
       await writeNote(app.db, grant, spec);
+    }),
+  ),
+  changeNote: allowInCourse(
+    'write the course',
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
+      await changeNote(
+        app.db,
+        grant,
+        await readForm(request, z.object({ note: id, text: noteText })),
+      );
     }),
   ),
   settle: allowInCourse(

@@ -7,8 +7,8 @@ import { setArea } from '$server/class/set-area';
 import { viewPlan } from '$server/class/view-class';
 import { storeUnits } from '$server/closing/store-units';
 import { beginClassPage } from '$server/course/begin-page';
-import { settleNote, writeNote } from '$server/course/notes';
-import { addUnit, dropUnit, putAway, renameUnit } from '$server/course/units';
+import { changeNote, openNote, settleNote, writeNote } from '$server/course/notes';
+import { addUnit, bringUnitBack, dropUnit, putAway, renameUnit } from '$server/course/units';
 import { readForm, formAction } from '$server/http/form';
 import { publishToClasses } from '$server/live/listeners';
 import { Refusal } from '$server/page/refusal';
@@ -79,8 +79,17 @@ export const actions = {
   away: allowInClass(
     'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
-      const spec = await readForm(request, z.object({ page: id, away: z.stringbool() }));
-      await putAway(app.db, grant, spec.page, spec.away);
+      const { thing, kind, away } = await readForm(
+        request,
+        z.object({
+          thing: id,
+          kind: z.enum(['page', 'unit', 'note']),
+          away: z.stringbool(),
+        }),
+      );
+      if (kind === 'page') await putAway(app.db, grant, thing, away);
+      else if (kind === 'unit') await (away ? dropUnit : bringUnitBack)(app.db, grant, thing);
+      else await (away ? settleNote : openNote)(app.db, grant, thing);
       publishToClasses(app, [grant.thing.id]);
     }),
   ),
@@ -96,6 +105,13 @@ export const actions = {
         }),
       );
       await writeNote(app.db, grant, spec);
+    }),
+  ),
+  changeNote: allowInClass(
+    'manage the class',
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
+      const text = z.string().trim().min(1, 'The note is empty.').max(2000);
+      await changeNote(app.db, grant, await readForm(request, z.object({ note: id, text })));
     }),
   ),
   settle: allowInClass(

@@ -181,7 +181,7 @@
                   <FormButton
                     label="Remove"
                     action="away"
-                    fields={{ page: thing.id, away: 'true' }}
+                    fields={{ thing: thing.id, kind: 'page', away: 'true' }}
                   />
                 </Menu>
               {/if}
@@ -240,10 +240,10 @@
       {#if data.mayManage}
         <NewUnit />
         <Removed
-          gone={(data.plan.staff?.away ?? []).map(({ id, title }) => ({
+          gone={(data.plan.staff?.away ?? []).map(({ id, title, kind }) => ({
             id,
             title,
-            fields: { page: id },
+            fields: { thing: id, kind },
           }))}
         />
       {/if}

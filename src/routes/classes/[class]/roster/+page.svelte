@@ -1,5 +1,6 @@
 <script lang="ts">
   import Ellipsis from '@lucide/svelte/icons/ellipsis';
+  import CorrectPerson from '$ui/people/CorrectPerson.svelte';
   import GivenPasswords from '$ui/people/GivenPasswords.svelte';
   import { enhance } from '$ui/refresh';
   import FormButton from '$ui/shell/FormButton.svelte';
@@ -12,11 +13,6 @@
   const waiting = $derived(data.students.filter(({ waits }) => waits).length);
   const passwords = $derived((form && 'passwords' in form && form.passwords) || []);
   let correcting: string | null = $state(null);
-  const FIELDS = [
-    ['given', 'Given name', true],
-    ['family', 'Family name', true],
-    ['email', 'E-mail', false],
-  ] as const;
   const zone = $derived(data.klass.time_zone);
 </script>
 
@@ -63,36 +59,12 @@
                   fields={{ student: student.id }}
                 />{/if}
             </Menu>
-            {#if correcting === student.id}
-              <form
-                method="POST"
-                action="?/student"
-                class="flex basis-full flex-wrap items-end gap-2 pb-2"
-                use:enhance={() =>
-                  async ({ update, result }) => {
-                    await update();
-                    if (result.type === 'success') correcting = null;
-                  }}
-              >
-                <input type="hidden" name="does" value="is corrected" />
-                <input type="hidden" name="student" value={student.id} />
-                {#each FIELDS as [name, label, required] (name)}
-                  <label class="min-w-32 flex-1"
-                    ><span class="label">{label}</span><input
-                      class="field"
-                      {name}
-                      value={student[name]}
-                      maxlength="100"
-                      {required}
-                    /></label
-                  >
-                {/each}
-                <button class="act">Save</button>
-                <button type="button" class="act act-plain" onclick={() => (correcting = null)}
-                  >Cancel</button
-                >
-              </form>
-            {/if}
+            {#if correcting === student.id}{@const { given, family, email } = student}<CorrectPerson
+                action="student"
+                fields={{ does: 'is corrected', student: student.id }}
+                person={{ given, family, email }}
+                done={() => (correcting = null)}
+              />{/if}
           </li>
         {:else}<li class="py-2 text-ink2">
             Nobody yet. Bring in the roster from the office, or enter names.

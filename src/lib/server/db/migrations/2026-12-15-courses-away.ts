@@ -1,6 +1,0 @@
-import { sql, type Kysely } from 'kysely';
-
-/** A course that its owner removed comes back with all that is in it. */
-export async function up(db: Kysely<unknown>): Promise<void> {
-  await sql`alter table course add away_at timestamptz`.execute(db);
-}

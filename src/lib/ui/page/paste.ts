@@ -57,7 +57,7 @@ function withoutAnswers(fragment: Fragment): Fragment {
 
 /** What mends pasted HTML comes when the page stands, so that it is there when there is no network. */
 const mending = () => import('$core/formats/pasted-html');
-const MENDING_AFTER = 2000;
+const MENDING_AFTER = 20_000;
 
 interface PasteOptions {
   /** Whether answers may be pasted as answers. */

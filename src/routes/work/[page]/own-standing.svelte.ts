@@ -31,9 +31,11 @@ export class OwnStanding {
   private readonly look = oneAtATime(async () => {
     try {
       const is = await fetchJson<Standing>(`/pages/${this.session.page}/standing`);
-      const { sayWhatChanged } = await import('$core/copy/standing');
-      const says = sayWhatChanged(shown(this.now), shown(is), Date.now(), this.timeZone);
-      if (says.length > 0) this.news = says;
+      if (JSON.stringify(shown(is)) !== JSON.stringify(shown(this.now))) {
+        const { sayWhatChanged } = await import('$core/copy/standing');
+        const says = sayWhatChanged(shown(this.now), shown(is), Date.now(), this.timeZone);
+        if (says.length > 0) this.news = says;
+      }
       this.now = is;
       this.gone = false;
     } catch (error) {

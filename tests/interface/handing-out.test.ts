@@ -125,7 +125,7 @@ describe('a hand-out', () => {
     await page.getByLabel('Points', { exact: true }).fill('3 ½');
     await fillMoment(page, 'Due', '28/10/2026', '8');
     await sees(page, /It is due .*28 October/);
-    await page.waitForTimeout(600);
+    await sees(page, 'It is kept in this browser.');
     await page.reload();
     await sees(page, 'Filled in as you left it.');
     expect(await page.getByLabel('Title', { exact: true }).inputValue()).toBe('Filled in');

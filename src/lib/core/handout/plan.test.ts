@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { planHandOut, type ClassFacts, type Situation } from './plan';
-import { DELIVERIES, HandOutSpec } from './spec';
+import { DELIVERIES, dueFault, HandOutSpec } from './spec';
 
 const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
 const [PAGE, READING, ADAPTED, A, B] = [id(1), id(2), id(3), id(10), id(11)];
@@ -213,12 +213,14 @@ describe('the plan of a hand-out', () => {
   });
 
   it.each(['0020-05-06T10:00', '1999-12-31T10:00', '2200-01-01T10:00', '2026-02-30T10:00'])(
-    'is not made for a due time like %s',
+    'is not asked for with a due time like %s, and read where one stands already',
     (local) => {
-      const due = { kind: 'at', local };
-      expect(HandOutSpec.safeParse({ ...spec(), due }).error?.issues[0]?.message).toBe(
-        'There is no such due time.',
-      );
+      const odd = spec({ due: { kind: 'at', local } });
+      expect(dueFault(odd)).toContain('There is no such due time');
+      expect(
+        dueFault({ ...spec(), classes: [{ class: A, unit: null, grouping: null, due: odd.due }] }),
+      ).not.toBeNull();
+      expect(dueFault(spec({ due: { kind: 'at', local: '2026-10-16T11:40' } }))).toBeNull();
     },
   );
 

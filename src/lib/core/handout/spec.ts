@@ -10,10 +10,7 @@ export const DueSpec = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('none') }),
   z.object({
     kind: z.literal('at'),
-    local: z
-      .string()
-      .regex(/^\d{4}-\d\d-\d\dT\d\d:\d\d$/, 'The due time is not a date and time.')
-      .refine((text) => readLocalTime(text, 'UTC') !== null, 'There is no such due time.'),
+    local: z.string().regex(/^\d{4}-\d\d-\d\dT\d\d:\d\d$/, 'The due time is not a date and time.'),
   }),
   z.object({ kind: z.literal('lesson'), nth: z.number().int().min(1).max(20) }),
 ]);
@@ -73,6 +70,15 @@ export const HandOutSpec = z.object({
   late: z.enum(['taken', 'not taken']).default('taken'),
 });
 export type HandOutSpec = z.infer<typeof HandOutSpec>;
+
+/** Why somebody may not ask for these due times; null for nothing. What stands already may have others. */
+export function dueFault({ due, classes }: Pick<HandOutSpec, 'due' | 'classes'>): string | null {
+  const isNone = (spec: DueSpec | null) =>
+    spec?.kind === 'at' && readLocalTime(spec.local, 'UTC') === null;
+  return isNone(due) || classes.some((one) => isNone(one.due))
+    ? 'There is no such due time: it is a day and a time of the years 2000 to 2199.'
+    : null;
+}
 
 /** Tells of a student of its classes whether a spec means them. */
 export function isMeant({ only, without }: HandOutSpec): (student: string) => boolean {

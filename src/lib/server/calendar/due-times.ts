@@ -3,6 +3,7 @@ import { sql } from 'kysely';
 import type { DueTime } from '$core/formats/icalendar';
 import { inCupboard, OPEN_CLASS } from '../access/class-state';
 import { pagesOf } from '../copy/holders';
+import { ownDue } from '../copy/own-due';
 import type { Connection } from '../page/page-store';
 
 interface Row {
@@ -17,6 +18,8 @@ interface Row {
   changed_at: Date;
   page: string | null;
 }
+
+const OWN_DUE = ownDue('allowed', 'handed', 'joined');
 
 const timeOf = (row: Row): DueTime => ({
   uid: `${row.assignment}-${row.class}@uncia`,
@@ -48,22 +51,20 @@ export async function readDueTimes(db: Connection, person: string): Promise<DueT
     union all
     (select distinct on (page.assignment_id, page.class_id)
       page.assignment_id, class.id, class.name, course.title, task.title, task.instructions,
-      coalesce(allowed.due_at, handed.due_at), handed.handed_out_at, greatest(handed.changed_at, allowed.at),
+      ${OWN_DUE}, handed.handed_out_at, greatest(handed.changed_at, allowed.at),
       page.id
     from page
     join assignment_class handed on handed.assignment_id = page.assignment_id and handed.class_id = page.class_id
     join assignment task on task.id = page.assignment_id
     join class on class.id = page.class_id join course on course.id = class.course_id
+    left join enrolment joined on joined.class_id = page.class_id and joined.person_id = page.student_id
     left join lateral (select kind, due_at, at from allowance
       where allowance.assignment_id = page.assignment_id and allowance.person_id = ${person}
       order by id desc limit 1) allowed on true
     where page.id = any(${pagesOf(person)}) and page.kind = 'copy'
       and ${OPEN_CLASS} and page.replaced_at is null and not ${inCupboard('handed.unit_id')}
       and page.away_at is null and handed.withdrawn_at is null and coalesce(allowed.kind, '') <> 'excused'
-      and coalesce(allowed.due_at, handed.due_at) is not null and page.delivery <> 'to read'
-      and (allowed.due_at is not null or not exists (select from enrolment joined
-        where joined.class_id = page.class_id and joined.person_id = page.student_id
-          and joined.joined_at > greatest(handed.due_at, handed.handed_out_at)))
+      and ${OWN_DUE} is not null and page.delivery <> 'to read'
     order by page.assignment_id, page.class_id, page.id)`.execute(db);
   return rows.map(timeOf).sort((a, b) => a.due - b.due);
 }

@@ -6,6 +6,7 @@ import { pointsOf, type KeptScore } from '$core/marking/kept-score';
 import type { Delivery } from '$core/handout/spec';
 import { inCupboard } from '../access/class-state';
 import { HOLDERS, pagesOf } from './holders';
+import { ownDue } from './own-due';
 import type { Connection } from '../page/page-store';
 
 type Which =
@@ -89,10 +90,6 @@ const readScores = (text: string | null) =>
 
 const time = (at: Date | null) => at?.getTime() ?? null;
 
-/** When it is due for its student: who joined after its time was not there to be late. */
-const OWN_DUE = sql`coalesce(allowed.due_at, case when joined.joined_at > greatest(chosen.due_at, chosen.handed_out_at)
-  then null else chosen.due_at end)`;
-
 /** Somebody of the class has it: its student, or one of those who share it, is still there. */
 const HAS_HOLDERS = sql`case when page.student_id is not null
   then exists (select from enrolment here where here.class_id = page.class_id
@@ -146,7 +143,7 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       ${HOLDERS} as members,
       coalesce(page.done_mask, repeat('0', jsonb_array_length(coalesce(begun.parts, '[]'::jsonb)))) as mask,
       coalesce(page.words, 0) as words, page.level -> 'loss' as loss, page.written_at as written,
-      ${OWN_DUE} as due_at, allowed.kind as allowance,
+      ${ownDue('allowed', 'chosen', 'joined')} as due_at, allowed.kind as allowance,
       assignment.points::text as most, happened.events, given.scores
     from chosen join page on page.id = chosen.id
     join assignment on assignment.id = page.assignment_id

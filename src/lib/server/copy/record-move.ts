@@ -1,7 +1,7 @@
 import type { CopyRow } from '$core/copy/copy-row';
 import type { EventKind } from '$core/copy/reduce';
 import { isWithTeacher, stateOf } from '$core/copy/state';
-import { inCupboard } from '../access/class-state';
+import { inCupboard, OPEN_CLASS } from '../access/class-state';
 import type { Grant } from '../access/grant';
 import { inTransaction } from '../db/transaction';
 import { studentsWhoHear } from '../live/listeners';
@@ -83,7 +83,7 @@ export async function recordMove(
   });
 }
 
-/** Whether a copy's students see it: it was not withdrawn, nor its assignment. */
+/** Whether a copy's students see it: its class is open, and neither it nor its assignment was withdrawn. */
 export const isSeen = async (tx: Connection, page: string): Promise<boolean> =>
   (await tx
     .selectFrom('page')
@@ -92,9 +92,11 @@ export const isSeen = async (tx: Connection, page: string): Promise<boolean> =>
         .onRef('handed.assignment_id', '=', 'page.assignment_id')
         .onRef('handed.class_id', '=', 'page.class_id'),
     )
+    .innerJoin('class', 'class.id', 'page.class_id')
     .select('page.id')
     .where('page.id', '=', page)
     .where('page.away_at', 'is', null)
     .where('handed.withdrawn_at', 'is', null)
+    .where(OPEN_CLASS)
     .where((eb) => eb.not(inCupboard('handed.unit_id')))
     .executeTakeFirst()) !== undefined;

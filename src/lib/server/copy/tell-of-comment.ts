@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import { OPEN_CLASS } from '../access/class-state';
 import type { Grant } from '../access/grant';
 import type { Tx } from '../db/transaction';
 import { notifyGathered } from '../message/messages';
@@ -35,10 +36,17 @@ export async function tellOfComment(
   }
   const isCopy = thing.kind === 'copy';
   if (isCopy && !(await isSeen(tx, page))) return;
-  const { people } = await tx
+  const open = await tx
     .selectFrom('page')
+    .innerJoin('class', 'class.id', 'page.class_id')
     .select(HOLDERS.as('people'))
-    .where('id', '=', page)
-    .executeTakeFirstOrThrow();
-  await notifyGathered(tx, { ...notice, people, link: isCopy ? `/work/${page}` : `/read/${page}` });
+    .where('page.id', '=', page)
+    .where(OPEN_CLASS)
+    .executeTakeFirst();
+  if (!open) return;
+  await notifyGathered(tx, {
+    ...notice,
+    people: open.people,
+    link: isCopy ? `/work/${page}` : `/read/${page}`,
+  });
 }

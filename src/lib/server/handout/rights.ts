@@ -1,4 +1,4 @@
-import type { HandOutSpec } from '$core/handout/spec';
+import { dueFault, type HandOutSpec } from '$core/handout/spec';
 import type { Grant } from '../access/grant';
 import { findClass, findCourse } from '../access/relation';
 import { may } from '../access/table';
@@ -48,6 +48,8 @@ async function checkSpec(
   person: string,
   spec: HandOutSpec,
 ): Promise<void> {
+  const fault = dueFault(spec);
+  if (fault) throw new Refusal(400, fault);
   for (const one of spec.classes) {
     const { name } = await checkClass(app, person, one.class);
     const units = one.unit ? [{ id: one.unit, table: 'unit' as const, what: 'unit' }] : [];

@@ -24,6 +24,7 @@ export async function tellHere(
       here,
     },
     places: placesThatHear(row),
-    ...studentsWhoHear(row),
+    // What students only read they are not in.
+    ...(row.area === 'shelf' ? {} : studentsWhoHear(row)),
   });
 }

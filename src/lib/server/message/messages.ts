@@ -35,12 +35,16 @@ export async function notify(db: Connection, ...notices: readonly Notice[]): Pro
 
 /**
  * Puts one more of a kind that is gathered into people's mailboxes: whoever has not read the last one has one that counts
- * them all.
+ * them all. Within a transaction.
  */
 export async function notifyGathered(
   db: Connection,
   { people, fact, link, ...notice }: Notice & { fact: { count: number } },
 ): Promise<void> {
+  // One after the other, in the same order for all: each counts what those before it told.
+  await sql`select from person where id = any(${people}::uuid[]) order by id for no key update`.execute(
+    db,
+  );
   const { rows } = await sql<{ person_id: string }>`
     update message set at = now(), fact = jsonb_set(${JSON.stringify(fact)}::jsonb, '{count}',
       to_jsonb((fact ->> 'count')::int + ${fact.count}))

@@ -38,7 +38,7 @@
 
 <section class="notice mt-3 flex flex-wrap items-center gap-2" aria-label="What this page lost">
   <p class="min-w-0 flex-1">
-    Most of what was written here went at once: {when(loss.at, now, timeZone)}, of {counted(
+    Most of what was written here was deleted at once: {when(loss.at, now, timeZone)}, of {counted(
       loss.words,
       'word',
     )}

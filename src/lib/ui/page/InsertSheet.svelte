@@ -39,7 +39,10 @@
   const isChange = link !== null || formula !== null || untrack(() => what) === 'picture';
 
   let text: string = $state(
-    untrack(() => link?.mark.attrs.href ?? formula?.attrs.tex ?? selected?.attrs.alt ?? ''),
+    untrack(() => {
+      if (what === 'picture') return selected?.attrs.alt ?? '';
+      return link?.mark.attrs.href ?? formula?.attrs.tex ?? '';
+    }),
   );
   let width = $state(untrack(() => String(selected?.attrs.width ?? 100)));
   let trouble = $state('');

@@ -218,7 +218,9 @@
     <footer
       class="flex flex-wrap items-center gap-x-4 gap-y-2 border-t border-rule bg-sheet px-6 py-2.5 max-lg:sticky max-lg:bottom-0 max-lg:z-20"
     >
-      {#if !mayWork}<p class="min-w-0 flex-1 text-ink2">To read.</p>{:else}<Rosette
+      {#if !mayWork}<p class="min-w-0 flex-1 text-ink2">
+          {own.gone ? '' : 'To read.'}
+        </p>{:else}<Rosette
           mask={session.mask}
           state={stands === 'unopened' || stands === 'opened'
             ? 'working'

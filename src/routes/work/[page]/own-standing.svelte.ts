@@ -34,7 +34,7 @@ export class OwnStanding {
       if (JSON.stringify(shown(is)) !== JSON.stringify(shown(this.now))) {
         const { sayWhatChanged } = await import('$core/copy/standing');
         const says = sayWhatChanged(shown(this.now), shown(is), Date.now(), this.timeZone);
-        if (says.length > 0) this.news = says;
+        this.news = [...this.news.filter((one) => !says.includes(one)), ...says];
       }
       this.now = is;
       this.gone = false;

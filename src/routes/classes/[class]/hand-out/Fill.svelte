@@ -7,7 +7,7 @@
   import PlanSentences from '$ui/handout/PlanSentences.svelte';
   import HandOutFields from '$ui/handout/HandOutFields.svelte';
   import { HandOutForm } from '$ui/handout/hand-out-form.svelte';
-  import { LeftForm } from '$ui/handout/left-form';
+  import { LeftForm } from '$ui/handout/left-form.svelte';
   import type { KnownHandOut } from '$server/handout/drafts';
   import { differences } from '$core/lists/differences';
   import { sayOddity, sayPlanFact } from '$core/handout/say-plan';
@@ -233,7 +233,9 @@
             aria-expanded={naming}
             onclick={() => (naming = !naming)}>Save as template …</button
           >
-          <span class="text-sm text-ink2" role="status">{kept}</span>
+          <span class="text-sm text-ink2" role="status"
+            >{kept || (left.isKept ? 'Not handed out yet. It is kept in this browser.' : '')}</span
+          >
         </div>
         {#if naming}
           <div class="flex items-end gap-2 pb-4">

@@ -18,6 +18,8 @@ const GATHER = 400;
 
 /** Keeps a hand-out as it is being filled in, in this browser, for whoever fills it in, until it is sent or saved. */
 export class LeftForm {
+  /** Whether all that was filled in lies in this browser. */
+  isKept = $state(false);
   private timer: ReturnType<typeof setTimeout> | null = null;
   private last = '';
   private readonly name: string;
@@ -43,11 +45,21 @@ export class LeftForm {
     // A form that nobody touched is not kept.
     if (begins || same) return;
     if (this.timer) clearTimeout(this.timer);
-    this.timer = setTimeout(() => void store(this.name, left), GATHER);
+    this.isKept = false;
+    this.timer = setTimeout(() => void this.store(left, text), GATHER);
+  }
+
+  private async store(left: Left, text: string) {
+    // A browser that keeps nothing (a private window) does not say that it did.
+    await store(this.name, left).then(
+      () => (this.isKept = this.last === text),
+      () => undefined,
+    );
   }
 
   done(): void {
     if (this.timer) clearTimeout(this.timer);
+    this.isKept = false;
     void store(this.name, null);
   }
 }

@@ -19,7 +19,7 @@ interface Row {
   page: string | null;
 }
 
-const OWN_DUE = ownDue('allowed', 'handed', 'joined');
+const OWN_DUE = ownDue('allowed', 'handed');
 
 const timeOf = (row: Row): DueTime => ({
   uid: `${row.assignment}-${row.class}@uncia`,
@@ -57,7 +57,6 @@ export async function readDueTimes(db: Connection, person: string): Promise<DueT
     join assignment_class handed on handed.assignment_id = page.assignment_id and handed.class_id = page.class_id
     join assignment task on task.id = page.assignment_id
     join class on class.id = page.class_id join course on course.id = class.course_id
-    left join enrolment joined on joined.class_id = page.class_id and joined.person_id = page.student_id
     left join lateral (select kind, due_at, at from allowance
       where allowance.assignment_id = page.assignment_id and allowance.person_id = ${person}
       order by id desc limit 1) allowed on true

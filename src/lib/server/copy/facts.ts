@@ -143,7 +143,7 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       ${HOLDERS} as members,
       coalesce(page.done_mask, repeat('0', jsonb_array_length(coalesce(begun.parts, '[]'::jsonb)))) as mask,
       coalesce(page.words, 0) as words, page.level -> 'loss' as loss, page.written_at as written,
-      ${ownDue('allowed', 'chosen', 'joined')} as due_at, allowed.kind as allowance,
+      ${ownDue('allowed', 'chosen')} as due_at, allowed.kind as allowance,
       assignment.points::text as most, happened.events, given.scores
     from chosen join page on page.id = chosen.id
     join assignment on assignment.id = page.assignment_id
@@ -151,7 +151,6 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
     left join happened on happened.page_id = page.id
     left join given on given.page_id = page.id
     left join allowed on allowed.assignment_id = page.assignment_id and allowed.person_id = page.student_id
-    left join enrolment joined on joined.class_id = page.class_id and joined.person_id = page.student_id
     order by page.made_at, page.id`.execute(db);
   return rows.map((row) => {
     const happened = readEvents(row.events);

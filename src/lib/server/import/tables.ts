@@ -3,6 +3,7 @@ import chardet from 'chardet';
 import { readSheet, type CellValue } from 'read-excel-file/node';
 import writeExcelFile from 'write-excel-file/node';
 import { readCsv } from '$core/formats/csv';
+import { guarded, withoutGuard } from '$core/formats/formula-guard';
 import { readZip } from '../file/zip';
 import { Refusal } from '../page/refusal';
 
@@ -39,7 +40,7 @@ export async function readTable(name: string, bytes: Buffer): Promise<string[][]
   const read = readCsv(decodeText(bytes));
   if ('fault' in read) throw new Refusal(422, read.fault);
   const rows: string[][] = [];
-  for (const { fields } of read.rows) rows.push(fields);
+  for (const { fields } of read.rows) rows.push(fields.map(withoutGuard));
   return rows;
 }
 
@@ -62,22 +63,21 @@ async function readFirstSheet(bytes: Buffer): Promise<string[][]> {
   return rows.map((row) => row.map(cellText));
 }
 
-/** A cell that a spreadsheet would take for a formula is written as text (OWASP, CSV Injection). */
-const harmless = (cell: string) =>
-  /^[=+\-@\t\r]/.test(cell) && !/^-?\d+([.,]\d+)?$/.test(cell) ? `'${cell}` : cell;
-
 /** As RFC 4180 has it, with a byte order signature, which spreadsheets need to see that it is UTF-8. */
 export const writeCsv = (rows: readonly (readonly string[])[]): string =>
   stringify(
-    rows.map((row) => row.map(harmless)),
-    { bom: true, record_delimiter: '\r\n' },
+    rows.map((row) => row.map(guarded)),
+    // A line break of any kind is quoted, not the one between records alone.
+    { bom: true, record_delimiter: '\r\n', quoted_match: /[\r\n]/ },
   );
+
+/** Nothing is lost of it as a number. */
+const isNumber = (cell: string) =>
+  /^\d{1,9}(\.\d{1,4})?$/.test(cell) && String(Number(cell)) === cell;
 
 /** One sheet whose cells that are numbers, with at most four places, are numbers. */
 export const writeXlsx = (title: string, rows: readonly (readonly string[])[]): Promise<Buffer> =>
   writeExcelFile(
-    rows.map((row) =>
-      row.map((cell) => ({ value: /^\d{1,9}(\.\d{1,4})?$/.test(cell) ? Number(cell) : cell })),
-    ),
+    rows.map((row) => row.map((cell) => ({ value: isNumber(cell) ? Number(cell) : cell }))),
     { sheet: title.replace(/[\\/*?:[\]]/g, ' ').slice(0, 31) || 'Table' },
   ).toBuffer();

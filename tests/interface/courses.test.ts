@@ -127,6 +127,11 @@ describe('a course', () => {
     await sees(page, 'A3');
     await page.getByLabel('Name of criterion 4').waitFor();
     await read('good.csv', ';6;3\nTruth;"all of it";some\n');
+    await sees(page, 'Nothing is changed yet. It would change:');
+    await page.getByLabel('Name of criterion 4').waitFor();
+    await page.getByRole('button', { name: 'Leave the rubric as it is' }).click();
+    await read('good.csv', ';6;3\nTruth;"all of it";some\n');
+    await page.getByRole('button', { name: 'Take the table over' }).click();
     await sees(page, '1 criterion, 6 points in all');
     await page.getByRole('button', { name: 'Add criterion' }).click();
     await sees(page, '2 criteria, 12 points in all');
@@ -134,6 +139,73 @@ describe('a course', () => {
     const file = page.waitForEvent('download');
     await page.getByRole('link', { name: 'Download .xlsx' }).click();
     expect((await file).suggestedFilename()).toBe('Harbour sketch, scored.xlsx');
+
+    // As it was before the table came, also after a reload.
+    await page.goto(page.url());
+    await page.getByText('What changed · 2').click();
+    await page
+      .getByRole('button', { name: /^As it was before/ })
+      .last()
+      .click();
+    await sees(page, /as it was before/);
+    await page.getByLabel('Name of criterion 4').waitFor();
+  });
+
+  it('has a rubric’s rows and columns put in order, and says what is wrong in words', async () => {
+    const { page } = await openCourse();
+    await page.getByRole('link', { name: 'Harbour sketch, scored' }).click();
+    const names = async () =>
+      Promise.all(
+        (await page.getByLabel(/^Name of criterion/).all()).map((one) => one.inputValue()),
+      );
+    await page.getByLabel('Name of criterion 1').waitFor();
+    const [first = '', second = '', ...others] = await names();
+    const levels = async () =>
+      Promise.all((await page.getByLabel(/^Points of level/).all()).map((one) => one.inputValue()));
+    const points = await levels();
+    const choose = async (of: string, what: string) => {
+      await page.getByRole('button', { name: `More about ${of}`, exact: true }).click();
+      await page.getByRole('button', { name: what, exact: true }).click();
+    };
+    const leading = await page
+      .getByLabel(`${first}, ${points[0]} points`, { exact: true })
+      .inputValue();
+    await choose(first, 'Move down');
+    await choose(`the level of ${points[0]} points`, 'Move right');
+    await sees(page, 'everything is saved');
+    await page.goto(page.url());
+    await page.getByLabel('Name of criterion 1').waitFor();
+    expect(await names()).toEqual([second, first, ...others]);
+    expect(await levels()).toEqual([points[1], points[0], ...points.slice(2)]);
+    expect(
+      await page.getByLabel(`${first}, ${points[0]} points`, { exact: true }).inputValue(),
+    ).toBe(leading);
+    await page.getByLabel('Points of level 1').fill('2.5');
+    await page.getByLabel('Name of criterion 1').focus();
+    await sees(page, 'Each level has whole points, from 0 to 1000.');
+    await page.goto(page.url());
+    await choose(second, 'Remove');
+    await page.getByText('everything is saved').waitFor();
+    expect(await names()).toEqual([first, ...others]);
+    await page.getByText(/^What changed/).click();
+    await page
+      .getByRole('button', { name: /^As it was before/ })
+      .first()
+      .click();
+    await sees(page, /as it was before/);
+    expect(await names()).toEqual([second, first, ...others]);
+  });
+
+  it('has its rubrics copied into another course', async () => {
+    const { page } = await openCourse();
+    await page.getByLabel('Choose Harbour sketch, scored').check();
+    await page.getByRole('button', { name: 'Copy', exact: true }).click();
+    await page.goto('/courses');
+    await page.getByLabel('Title', { exact: false }).first().fill('Knots');
+    await page.getByLabel('Title', { exact: false }).first().press('Enter');
+    await page.getByRole('heading', { name: 'Knots', level: 1 }).waitFor({ state: 'attached' });
+    await page.getByRole('button', { name: 'Paste here, in no unit' }).click();
+    await page.getByRole('link', { name: 'Harbour sketch, scored' }).waitFor();
   });
 });
 

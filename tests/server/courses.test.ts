@@ -17,7 +17,7 @@ import {
   settleNote,
   writeNote,
 } from '../../src/lib/server/course/notes';
-import { pastePages } from '../../src/lib/server/course/paste-pages';
+import { paste } from '../../src/lib/server/course/paste';
 import { readKeys, writeKey } from '../../src/lib/server/course/answer-keys';
 import {
   addUnit,
@@ -94,8 +94,8 @@ describe('a course', () => {
     const target = { course: await otherCourse() };
     await shareAs(app, school.stranger, target.course, school.teacher, 'write');
     const into = await inCourse(app.db, target.course, school.teacher);
-    const spec = { pages: [page], unit: null };
-    expect(await pastePages(app, into, { ...spec, move: false })).toBe(1);
+    const spec = { pages: [page], rubrics: [], unit: null };
+    expect(await paste(app, into, { ...spec, move: false })).toBe(1);
     const copy = (await readListedPages(app.db, target)).find(({ from }) => from === page);
     if (!copy) throw new Error('no copy was made');
     const [was, is] = [await app.pages.open(page), await app.pages.open(copy.id)];
@@ -104,7 +104,7 @@ describe('a course', () => {
     expect(copy.parts).toBe(4);
     expect(await readKeys(app.db, copy.id)).toEqual(await readKeys(app.db, page));
 
-    expect(await pastePages(app, into, { ...spec, move: true })).toBe(1);
+    expect(await paste(app, into, { ...spec, move: true })).toBe(1);
     expect(await titles()).not.toContain('To be copied');
     expect((await app.pages.open(page)).version).toBe(1);
   });
@@ -113,7 +113,8 @@ describe('a course', () => {
     const { app } = test;
     const page = await begin('Not yours');
     const theirs = await inCourse(app.db, await otherCourse());
-    const take = (move: boolean) => pastePages(app, theirs, { pages: [page], unit: null, move });
+    const take = (move: boolean) =>
+      paste(app, theirs, { pages: [page], rubrics: [], unit: null, move });
     await expect(take(false)).rejects.toMatchObject({ status: 404 });
     await shareAs(app, school.teacher, course.id, school.stranger, 'use');
     await expect(take(true)).rejects.toMatchObject({ status: 403 });

@@ -9,7 +9,7 @@ import { readMailbox } from '../../src/lib/server/message/messages';
 import { beginAs } from '../../src/lib/server/copy/own-pages';
 import { readOwnWork } from '../../src/lib/server/copy/own-work';
 import { readNotes, writeNote } from '../../src/lib/server/course/notes';
-import { bringBack, pastePages, readMovedAway } from '../../src/lib/server/course/paste-pages';
+import { bringBack, paste, readMovedAway } from '../../src/lib/server/course/paste';
 import { addUnit, readListedPages } from '../../src/lib/server/course/units';
 import { deskLines } from '../../src/lib/core/desk/desk-lines';
 import { readDesk } from '../../src/lib/server/desk/desk';
@@ -474,8 +474,9 @@ describe('private notes of a course', () => {
     const note = { about: 'page', id: page, text: 'PRIVATE' } as const;
     await writeNote(db, await inCourse(db, school.course), note);
     await shareAs(test.app, school.teacher, school.course, school.stranger, 'use');
-    await pastePages(test.app, await inClass(db, school.otherClass), {
+    await paste(test.app, await inClass(db, school.otherClass), {
       pages: [page],
+      rubrics: [],
       unit: null,
       move: false,
     });
@@ -510,7 +511,7 @@ describe('moving a page out of a course', () => {
       .executeTakeFirstOrThrow();
     const move = async (who: string) => {
       const into = await inCourse(test.app.db, mine.course_id, who);
-      return pastePages(test.app, into, { pages: [page], unit: null, move: true });
+      return paste(test.app, into, { pages: [page], rubrics: [], unit: null, move: true });
     };
     await shareAs(test.app, school.teacher, school.course, school.stranger, 'write');
     await expect(move(school.stranger)).rejects.toMatchObject({ status: 403 });

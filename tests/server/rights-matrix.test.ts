@@ -113,6 +113,7 @@ const POLICY: Record<string, string> = {
   'PUT /courses/[course]/order': 'lead',
   'POST /courses/[course]/paste': 'lead',
   'GET /courses/[course]/rubrics/[rubric]': 'lead',
+  'POST /courses/[course]/rubrics/[rubric] back': 'lead',
   'POST /courses/[course]/rubrics/[rubric] copy': 'lead',
   'POST /courses/[course]/rubrics/[rubric] read': 'lead',
   'PUT /courses/[course]/rubrics/[rubric]': 'lead',

@@ -55,8 +55,6 @@ export function rubricFromRows(
     if (title === '') fault(row, 0, 'the criterion has no name');
     else if (title.length > 200)
       fault(row, 0, 'the name of a criterion has at most 200 characters');
-    else if (criteria.some((one) => one.title === title))
-      fault(row, 0, `“${title.slice(0, 60)}” is there already`);
     for (let column = width; column < cells.length; column++)
       if (cells[column]?.trim()) fault(row, column, 'no level stands above this text');
     const descriptors = levels.map((_, level) => (cells[level + 1] ?? '').trim());

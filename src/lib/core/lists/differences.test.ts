@@ -14,7 +14,7 @@ describe('what two people saved differently', () => {
       differences(describeRubric('Charts', mine), describeRubric('Charts & lights', theirs)),
     ).toEqual([
       { what: 'Title', mine: 'Charts', theirs: 'Charts & lights' },
-      { what: 'Criterion 1, 3 points', mine: '', theirs: 'Names most signs' },
+      { what: 'First criterion, 3 points', mine: '', theirs: 'Names most signs' },
     ]);
     expect(
       differences(describeRubric('x', mine), describeRubric('x', structuredClone(mine))),

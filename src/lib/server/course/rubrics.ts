@@ -1,5 +1,9 @@
+import { differences } from '$core/lists/differences';
+import { describeRubric } from '$core/marking/describe-rubric';
 import { emptyRubric, readRubric, type RubricTable } from '$core/marking/rubric';
 import type { Grant } from '../access/grant';
+import type { Database } from '../db/connect';
+import { inTransaction } from '../db/transaction';
 import { Refusal } from '../page/refusal';
 import { checkUnit } from './units';
 import type { Connection } from '../page/page-store';
@@ -60,31 +64,93 @@ export async function beginRubric(
 }
 
 /**
- * Saves a rubric over the version that it was made on.
+ * Saves a rubric over the version that it was made on; as it stood before is kept.
  * @returns its version now; or, when somebody saved it meanwhile, what they saved
  * @throws Refusal when it is gone
  */
 export async function writeRubric(
-  db: Connection,
+  db: Database,
   grant: Grant<'write the course'>,
   id: string,
   change: { title: string; table: RubricTable; version: number },
 ): Promise<{ version: number } | { theirs: Awaited<ReturnType<typeof openRubric>> }> {
-  const saved = await db
-    .updateTable('rubric')
-    .set((eb) => ({
-      title: change.title,
-      body: JSON.stringify(change.table),
-      saved_by: grant.person.id,
-      version: eb('version', '+', 1),
-    }))
-    .where('course_id', '=', grant.thing.id)
-    .where('id', '=', id)
-    .where('version', '=', change.version)
-    .returning('version')
+  const { thing: course, person } = grant;
+  const version = await inTransaction(db, async (tx) => {
+    const before = await tx
+      .selectFrom('rubric')
+      .select(['version', 'title', 'body'])
+      .where('course_id', '=', course.id)
+      .where('id', '=', id)
+      .forUpdate()
+      .executeTakeFirst();
+    if (before?.version !== change.version) return null;
+    const body = JSON.stringify(change.table);
+    await tx
+      .insertInto('rubric_change')
+      .values({
+        ...before,
+        body: JSON.stringify(before.body),
+        rubric_id: id,
+        school_id: course.school_id,
+        changed_by: person.id,
+      })
+      .execute();
+    await tx
+      .updateTable('rubric')
+      .set({ title: change.title, body, saved_by: person.id, version: before.version + 1 })
+      .where('id', '=', id)
+      .execute();
+    return before.version + 1;
+  });
+  return version === null ? { theirs: await openRubric(db, grant, id) } : { version };
+}
+
+const MOST_CHANGES = 50;
+
+/** The last changes of a rubric, the newest first: who made them, when, and what they changed, in words. */
+export async function readRubricChanges(
+  db: Connection,
+  rubric: Awaited<ReturnType<typeof openRubric>>,
+) {
+  const rows = await db
+    .selectFrom('rubric_change')
+    .innerJoin('person', 'person.id', 'changed_by')
+    .select(['rubric_change.version', 'title', 'body', 'at', 'called', 'given'])
+    .where('rubric_id', '=', rubric.id)
+    .orderBy('rubric_change.version', 'desc')
+    .limit(MOST_CHANGES)
+    .execute();
+  let after = describeRubric(rubric.title, rubric.table);
+  return rows.map(({ version, title, body, at, called, given }) => {
+    const before = describeRubric(title, readRubric(body));
+    const changed = differences(before, after);
+    after = before;
+    return { version, at: at.getTime(), by: called || given, changed };
+  });
+}
+
+/**
+ * Makes a rubric again as it stood before one of its changes, which is a change like any other.
+ * @throws Refusal when there is no such change, or the rubric was saved meanwhile
+ */
+export async function takeRubricBack(
+  db: Database,
+  grant: Grant<'write the course'>,
+  id: string,
+  { before, version }: { before: number; version: number },
+): Promise<void> {
+  await openRubric(db, grant, id);
+  const stood = await db
+    .selectFrom('rubric_change')
+    .select(['title', 'body'])
+    .where('rubric_id', '=', id)
+    .where('version', '=', before)
     .executeTakeFirst();
-  if (saved) return saved;
-  return { theirs: await openRubric(db, grant, id) };
+  if (!stood) throw new Refusal(404, 'This rubric has no such change.');
+  const { title, body } = stood;
+  const saved = await writeRubric(db, grant, id, { title, table: readRubric(body), version });
+  if ('theirs' in saved)
+    throw new Refusal(409, 'Somebody saved this rubric meanwhile. Please look again.');
 }
 
 /** Takes a rubric away from its course, or brings it back. */

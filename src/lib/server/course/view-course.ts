@@ -4,7 +4,7 @@ import type { Database } from '../db/connect';
 import { readCodes, readLedAssignments, readTagged } from './codes';
 import { readColleagues, readOwnClasses, readCourseSharers } from './courses';
 import { readNotes, readSettledNotes } from './notes';
-import { readMovedAway } from './paste-pages';
+import { readMovedAway } from './paste';
 import { readRubrics } from './rubrics';
 import { readAwayUnits, readListedPages, readUnits } from './units';
 

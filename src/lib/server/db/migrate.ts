@@ -20,6 +20,7 @@ import * as nextClass from './migrations/2026-12-12-next-class';
 import * as told from './migrations/2026-12-13-told';
 import * as groups from './migrations/2026-12-14-groups';
 import * as broughtBack from './migrations/2026-12-15-brought-back';
+import * as rubrics from './migrations/2026-12-16-rubrics';
 import type { Tables } from './schema';
 
 /**
@@ -49,6 +50,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-13-told': told,
     '2026-12-14-groups': groups,
     '2026-12-15-brought-back': broughtBack,
+    '2026-12-16-rubrics': rubrics,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

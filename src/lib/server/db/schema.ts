@@ -473,6 +473,19 @@ interface Rubric {
   away_at: MaybeInstant;
   /** The rubric of another course that it is a copy of. */
   from_id: Made<string | null>;
+  /** The course it was moved out of last. */
+  moved_from: Made<string | null>;
+}
+/** A change of a rubric, with the rubric as it stood before. */
+interface RubricChange {
+  rubric_id: string;
+  /** The one that was changed. */
+  version: number;
+  school_id: number;
+  title: string;
+  body: Json<object>;
+  changed_by: string;
+  at: Made<Date>;
 }
 interface Note {
   id: Made<string>;
@@ -669,6 +682,7 @@ export interface Tables {
   class_build: ClassBuild;
   class_event: ClassEvent;
   rubric: Rubric;
+  rubric_change: RubricChange;
   note: Note;
   message: Message;
   grouping: Grouping;

@@ -4,6 +4,7 @@ import { readAgain } from '$ui/refresh';
 
 const Held = z.object({
   pages: z.array(z.string()),
+  rubrics: z.array(z.string()).default([]),
   titles: z.array(z.string()),
   move: z.boolean(),
 });
@@ -11,7 +12,7 @@ type Held = z.infer<typeof Held>;
 
 const NAME = 'uncia clipboard';
 
-/** The pages somebody took up to put them down elsewhere, also in another course or after a reload. */
+/** The pages and rubrics somebody took up to put them down elsewhere, also in another course or after a reload. */
 class Clipboard {
   held: Held | null = $state(null);
 
@@ -29,9 +30,9 @@ class Clipboard {
   /** Puts down into a unit of what `to` serves. @returns the sentence that says why not, or nothing */
   async put(to: string, unit: string | null): Promise<string> {
     if (!this.held) return '';
-    const { pages, move } = this.held;
+    const { titles: _titles, ...held } = this.held;
     try {
-      await send(to, { pages, move, unit });
+      await send(to, { ...held, unit });
     } catch (error) {
       return error instanceof Error ? error.message : 'They could not be put here.';
     }

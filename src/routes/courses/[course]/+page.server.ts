@@ -5,7 +5,7 @@ import { adapt } from '$server/course/adapted';
 import { beginPage } from '$server/course/begin-page';
 import { renameCourse, setCourseAway, shareCourse } from '$server/course/courses';
 import { changeNote, openNote, settleNote, writeNote } from '$server/course/notes';
-import { bringBack } from '$server/course/paste-pages';
+import { bringBack } from '$server/course/paste';
 import { beginRubric, putRubricAway } from '$server/course/rubrics';
 import {
   addUnit,

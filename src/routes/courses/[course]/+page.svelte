@@ -82,8 +82,11 @@
       update({ reset: false });
 
   function pickUp(move: boolean) {
-    const titles = data.pages.filter(({ id }) => chosen.includes(id)).map(({ title }) => title);
-    clipboard.pickUp({ pages: [...chosen], titles, move });
+    const taken = things.filter(({ id }) => chosen.includes(id));
+    const ids = (of: typeof taken) => of.map(({ id }) => id);
+    const pages = ids(taken.filter((one) => 'page' in one));
+    const rubrics = ids(taken.filter((one) => 'rubric' in one));
+    clipboard.pickUp({ pages, rubrics, titles: taken.map(({ title }) => title), move });
     chosen = [];
   }
   const put = async (unit: string | null) =>
@@ -122,7 +125,7 @@
         class="sticky top-0 z-20 mt-3 flex flex-wrap items-center gap-2 rounded-lg border border-ice bg-ice-pale px-4 py-2"
         role="status"
       >
-        <span class="flex-1">{count(chosen.length, 'page')} chosen</span>
+        <span class="flex-1">{chosen.length} chosen</span>
         <button class="act act-small" onclick={() => pickUp(false)}>Copy</button>
         {#if data.mayWrite}<button class="act act-small" onclick={() => pickUp(true)}>Move</button
           >{/if}
@@ -160,20 +163,18 @@
             class="grid min-w-0 flex-1 grid-cols-[minmax(0,1fr)_fit-content(19rem)] gap-x-4 py-2 pr-2 max-lg:grid-cols-1"
           >
             <div class="flex min-w-0 items-center gap-2">
-              {#if thing.page}
-                <label class="grid h-8 w-7 shrink-0 place-items-center"
-                  ><input
-                    type="checkbox"
-                    class="h-4 w-4"
-                    aria-label="Choose {thing.title}"
-                    checked={chosen.includes(thing.id)}
-                    onchange={(event) =>
-                      (chosen = event.currentTarget.checked
-                        ? [...chosen, thing.id]
-                        : chosen.filter((one) => one !== thing.id))}
-                  /></label
-                >
-              {:else}<span class="w-7 shrink-0"></span>{/if}
+              <label class="grid h-8 w-7 shrink-0 place-items-center"
+                ><input
+                  type="checkbox"
+                  class="h-4 w-4"
+                  aria-label="Choose {thing.title}"
+                  checked={chosen.includes(thing.id)}
+                  onchange={(event) =>
+                    (chosen = event.currentTarget.checked
+                      ? [...chosen, thing.id]
+                      : chosen.filter((one) => one !== thing.id))}
+                /></label
+              >
               <Kind
                 size={18}
                 class={['shrink-0', thing.page?.adapts ? 'text-plum' : 'text-ink2']}

@@ -1,6 +1,6 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { allowInCourse } from '$server/access/allow';
-import { Paste, pastePages } from '$server/course/paste-pages';
+import { Paste, paste } from '$server/course/paste';
 import { readJson } from '$server/http/body';
 
 /** Copies pages of any course of one's own or a colleague's into this one, or moves them here. */
@@ -8,6 +8,6 @@ export const POST = allowInCourse(
   'write the course',
   async ({ request }: RequestEvent, { app, grant }) => {
     const spec = await readJson(request, Paste);
-    return json({ pages: await pastePages(app, grant, spec) });
+    return json({ pages: await paste(app, grant, spec) });
   },
 );

@@ -1,6 +1,6 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { allowInClass } from '$server/access/allow';
-import { Paste, pastePages } from '$server/course/paste-pages';
+import { Paste, paste } from '$server/course/paste';
 import { publishToClasses } from '$server/live/listeners';
 import { readJson } from '$server/http/body';
 
@@ -9,7 +9,7 @@ export const POST = allowInClass(
   'manage the class',
   async ({ request }: RequestEvent, { app, grant }) => {
     const spec = await readJson(request, Paste);
-    const pages = await pastePages(app, grant, spec);
+    const pages = await paste(app, grant, spec);
     publishToClasses(app, [grant.thing.id]);
     return json({ pages });
   },

@@ -1,16 +1,20 @@
 import { redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { rubricFromRows } from '$core/formats/rubric-table';
+import { keepCriteria } from '$core/marking/rubric';
 import { allowInCourse } from '$server/access/allow';
-import { beginRubric, openRubric, writeRubric } from '$server/course/rubrics';
+import { beginRubric, openRubric, readRubricChanges, takeRubricBack } from '$server/course/rubrics';
 import { readForm, formAction } from '$server/http/form';
 import { Refusal } from '$server/page/refusal';
+import { readTimeZone } from '$server/school/time-zone';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowInCourse(
   'see the course',
-  async ({ params }: PageServerLoadEvent, { app, grant }) => {
-    const { id, title, table, version } = await openRubric(app.db, grant, params.rubric);
+  async ({ params, depends }: PageServerLoadEvent, { app, grant }) => {
+    depends('uncia:rubric');
+    const rubric = await openRubric(app.db, grant, params.rubric);
+    const { id, title, table, version } = rubric;
     const { thing: course } = grant;
     return {
       trail: [
@@ -23,6 +27,9 @@ export const load = allowInCourse(
       title,
       table,
       version,
+      changes: await readRubricChanges(app.db, rubric),
+      timeZone: await readTimeZone(app.db, course.school_id),
+      now: Date.now(),
       mayWrite: grant.may('write the course'),
     };
   },
@@ -30,6 +37,7 @@ export const load = allowInCourse(
 
 /** One column of a table wide, and enough for 40 criteria. */
 const MOST_BYTES = 2_000_000;
+const version = z.coerce.number({ error: 'Please open the rubric again.' }).int().min(0);
 
 export const actions = {
   copy: allowInCourse(
@@ -61,16 +69,14 @@ export const actions = {
         throw new Refusal(422, 'The table is not a rubric yet; the one below is as it was.', {
           faults: read.faults.slice(0, 50),
         });
-      const saved = await writeRubric(app.db, grant, rubric.id, {
-        title: rubric.title,
-        table: read.table,
-        version: rubric.version,
-      });
-      if ('theirs' in saved)
-        throw new Refusal(
-          409,
-          'Somebody saved this rubric meanwhile. Please read the table again.',
-        );
+      return { read: keepCriteria(read.table, rubric.table) };
+    }),
+  ),
+  back: allowInCourse(
+    'write the course',
+    formAction(async ({ request, params }: RequestEvent, { app, grant }) => {
+      const spec = await readForm(request, z.object({ before: version, version }));
+      await takeRubricBack(app.db, grant, params.rubric ?? '', spec);
     }),
   ),
 };

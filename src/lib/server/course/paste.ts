@@ -6,22 +6,27 @@ import type { Using } from '../services';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { copyPages } from './copy-pages';
+import { bringRubrics, checkRubrics } from './paste-rubrics';
 import { checkUnit, holderOf, type Holding } from './units';
 import { inTransaction } from '../db/transaction';
 
-export const Paste = z.object({
-  pages: z.array(z.uuid()).min(1).max(500),
-  unit: z.uuid().nullable(),
-  move: z.boolean(),
-});
+export const Paste = z
+  .object({
+    pages: z.array(z.uuid()).max(500),
+    rubrics: z.array(z.uuid()).max(500).default([]),
+    unit: z.uuid().nullable(),
+    move: z.boolean(),
+  })
+  .refine(({ pages, rubrics }) => pages.length + rubrics.length > 0, 'Nothing was chosen.');
 
 /**
- * Brings pages that a person may use into a course or a class: as copies, or, from course to course,
- * the pages themselves with their history: that is for whoever owns the course they come from, which lists them. In a class, readings go to the shelf and all else to the cupboard.
+ * Brings pages that a person may use into a course or a class, and rubrics into a course: as copies, or, from course to
+ * course, the things themselves with their history: that is for whoever owns the course they come from, which lists them.
+ * In a class, readings go to the shelf and all else to the cupboard.
  * @returns how many came
- * @throws Refusal when a page is not theirs to use, or to move
+ * @throws Refusal when one is not theirs to use, or to move
  */
-export async function pastePages(
+export async function paste(
   app: Using<'db' | 'findPage' | 'memory'>,
   grant: Holding,
   spec: z.infer<typeof Paste>,
@@ -31,6 +36,13 @@ export async function pastePages(
   const into = holderOf(grant);
   const pages = [...new Set(spec.pages)];
   await checkUnit(app.db, into, unit);
+  const rubrics = [...new Set(spec.rubrics)];
+  if (rubrics.length > 0 && 'class' in into)
+    throw new Refusal(
+      422,
+      'A rubric lies in a course. Every class can use it from there: choose it when you hand out.',
+    );
+  await checkRubrics(app.db, person.id, rubrics, move);
   const readings: string[] = [];
   for (const id of pages) {
     const found = await app.findPage(person.id, id);
@@ -56,12 +68,11 @@ export async function pastePages(
         }))
       );
     }
-    if (!move)
-      return copyPages(app.memory, tx, {
-        ...copy,
-        pages,
-        in: { kind: 'original', course: into.course },
-      });
+    await bringRubrics(tx, rubrics, { course: into.course, unit, person: person.id }, move);
+    if (!move) {
+      const original = { kind: 'original', course: into.course } as const;
+      return rubrics.length + (await copyPages(app.memory, tx, { ...copy, pages, in: original }));
+    }
     const { last } = await tx
       .selectFrom('page')
       .select((page) => page.fn.coalesce(page.fn.max('place'), page.lit(0)).as('last'))
@@ -78,30 +89,35 @@ export async function pastePages(
         }))
         .where('id', '=', id)
         .execute();
-    return pages.length;
+    return pages.length + rubrics.length;
   });
 }
 
-/** Pages that were moved from a course into others, with where they are now. */
-export const readMovedAway = (db: Connection, course: string) =>
-  db
-    .selectFrom('page')
-    .innerJoin('course', 'course.id', 'page.course_id')
-    .select(['page.id', 'page.title', 'course.title as to'])
-    .where('moved_from', '=', course)
-    .whereRef('page.course_id', '<>', 'page.moved_from')
-    .orderBy('page.title')
-    .execute();
+/** Pages and rubrics that were moved from a course into others, with where they are now. */
+export async function readMovedAway(db: Connection, course: string) {
+  const read = (table: 'page' | 'rubric') =>
+    db
+      .selectFrom(table)
+      .innerJoin('course', 'course.id', `${table}.course_id`)
+      .select([`${table}.id`, `${table}.title`, 'course.title as to'])
+      .where('moved_from', '=', course)
+      .whereRef(`${table}.course_id`, '<>', `${table}.moved_from`)
+      .orderBy(`${table}.title`)
+      .execute();
+  return [...(await read('page')), ...(await read('rubric'))];
+}
 
-/** Brings a page back that was moved out of a course: with what was written in it since, in no unit. */
-export const bringBack = (
+/** Brings a page or rubric back that was moved out of a course: with what was written in it since, in no unit. */
+export async function bringBack(
   db: Connection,
   { thing }: Grant<'share the course'>,
-  page: string,
-): Promise<unknown> =>
-  db
-    .updateTable('page')
-    .set({ course_id: thing.id, unit_id: null, moved_from: null })
-    .where('id', '=', page)
-    .where('moved_from', '=', thing.id)
-    .execute();
+  moved: string,
+): Promise<void> {
+  for (const table of ['page', 'rubric'] as const)
+    await db
+      .updateTable(table)
+      .set({ course_id: thing.id, unit_id: null, moved_from: null })
+      .where('id', '=', moved)
+      .where('moved_from', '=', thing.id)
+      .execute();
+}

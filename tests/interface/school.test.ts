@@ -136,6 +136,23 @@ describe('curriculum codes', () => {
     ).toEqual(['Chart symbols', 'Harbour sketch, handed out in 8A, 8B and 8C']);
     await page.getByText('Not covered', { exact: true }).click();
     await line.waitFor({ state: 'detached' });
+
+    // Read again it is brought up to date, not doubled; what carried a code carries it still.
+    await page.getByText('All', { exact: true }).click();
+    await read(
+      'code,statement,parent\nSEA.1,Reads a chart well,\nSEA.1.a,Names its signs,SEA.1\nSEA.2,Sails,SEA.9\n',
+    );
+    await sees(page, '1 code would be new and 1 code would say something else');
+    await page.getByRole('button', { name: 'Bring it up to date' }).click();
+    await sees(page, /Skipped: what “SEA.2” stands under, which the file does not have\./);
+    await page.getByRole('treeitem').getByText('Reads a chart well').waitFor();
+    await line.getByText(', covered').waitFor({ state: 'attached' });
+    expect(await page.getByRole('treeitem').filter({ hasText: 'SEA.2' }).count()).toBe(1);
+    await page.getByRole('button', { name: 'Remove this list' }).last().click();
+    await page.getByText('Reads a chart well').waitFor({ state: 'detached' });
+    await page.getByText('Removed · 1').click();
+    await page.getByRole('button', { name: 'Restore' }).click();
+    await page.getByRole('treeitem').getByText('Reads a chart well').waitFor();
   });
 });
 

@@ -7,7 +7,13 @@ import {
   readRemovedCourses,
   setCourseAway,
 } from '../../src/lib/server/course/courses';
-import { saveCodes, readCodes, readTagged, tag } from '../../src/lib/server/course/codes';
+import {
+  putListAway,
+  readCodes,
+  readRemovedLists,
+  saveCodes,
+} from '../../src/lib/server/course/code-lists';
+import { readTagged, tag } from '../../src/lib/server/course/code-tags';
 import { beginRubric } from '../../src/lib/server/course/rubrics';
 import {
   changeNote,
@@ -227,6 +233,54 @@ describe('curriculum codes', () => {
       ]),
     );
     expect(tagged).toHaveLength(3);
+  });
+
+  it('of a list that is read again are brought up to date, and a removed list comes back with what it carries', async () => {
+    const { app } = test;
+    const grant = await inCourse(app.db, school.course);
+    const list = (...codes: [string, string][]) => ({
+      title: 'Again',
+      codes: codes.map(([code, statement]) => ({ code, statement, parent: null })),
+      passed: [],
+    });
+    const first = list(['K1', 'one'], ['K2', 'two']);
+    // Twenty at once: one list comes of it, the others are asked.
+    const answers = await Promise.all(
+      Array.from({ length: 20 }, () => saveCodes(app.db, grant, first)),
+    );
+    expect(answers.filter((one) => one === null)).toHaveLength(1);
+    expect(answers.find(Boolean)).toMatchObject({ added: 0, changed: 0, gone: 0 });
+    const read = async () =>
+      (await readCodes(app.db, school.id)).filter((one) => one.list === 'Again');
+    const [k1] = await read();
+    const { original } = await assign(app, school, { title: 'Carries K1' });
+    await tag(app.db, grant, { on: { page: original }, codes: [k1?.id ?? ''] });
+    const carries = async () =>
+      (await readTagged(app.db, school.course)).filter(({ code }) => code === k1?.id).length;
+
+    const second = list(['K2', 'two, anew'], ['K3', 'three']);
+    expect(await saveCodes(app.db, grant, second)).toMatchObject({ added: 1, changed: 1, gone: 1 });
+    expect((await read()).map(({ code }) => code)).toEqual(['K1', 'K2']);
+    await saveCodes(app.db, grant, second, 'update');
+    expect((await read()).map(({ code, statement }) => [code, statement])).toEqual([
+      ['K2', 'two, anew'],
+      ['K3', 'three'],
+    ]);
+    await saveCodes(app.db, grant, first, 'update');
+    expect((await read())[0]).toMatchObject({ id: k1?.id, code: 'K1' });
+    expect(await carries()).toBe(1);
+
+    const colleague = await inCourse(app.db, await otherCourse());
+    await expect(putListAway(app.db, colleague, k1?.set ?? '', true)).rejects.toMatchObject({
+      status: 403,
+    });
+    await putListAway(app.db, grant, k1?.set ?? '', true);
+    expect(await read()).toEqual([]);
+    const removed = await readRemovedLists(app.db, school.id, school.teacher);
+    expect(removed).toEqual([{ id: k1?.set, title: 'Again' }]);
+    await putListAway(app.db, grant, k1?.set ?? '', false);
+    expect((await read())[0]?.id).toBe(k1?.id);
+    expect(await carries()).toBe(1);
   });
 });
 

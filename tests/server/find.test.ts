@@ -4,6 +4,8 @@ import type { SignedIn } from '../../src/lib/server/access/session';
 import { openClass, closeClass } from '../../src/lib/server/class/open-class';
 import { beginThread } from '../../src/lib/server/copy/threads';
 import { plainSpec } from '../../src/lib/core/handout/spec';
+import { putListAway, readCodes, saveCodes } from '../../src/lib/server/course/code-lists';
+import { beginRubric, putRubricAway, writeRubric } from '../../src/lib/server/course/rubrics';
 import { writeNote } from '../../src/lib/server/course/notes';
 import { find } from '../../src/lib/server/find/find';
 import { Indexer } from '../../src/lib/server/find/indexer';
@@ -89,6 +91,75 @@ describe('finding', () => {
     expect(await teacher('barnacle')).toEqual(['note: Tide tables']);
     expect(await teacher('student1')).toContain('person: student1 Person');
     expect(await teacher('seaweed')).toHaveLength(2);
+  });
+
+  it('finds rubrics and codes, leads to them in a course that is theirs, and not once they are away', async () => {
+    const { app } = test;
+    const grant = await inCourse(app.db, school.course);
+    const table = (says: string) => ({
+      levels: [1],
+      criteria: [{ id: 'c', title: 'Halyard', descriptors: [says] }],
+    });
+    const rubric = await beginRubric(
+      app.db,
+      grant,
+      { unit: null, title: 'Hoisting' },
+      table('taut'),
+    );
+    const codes = [{ code: 'SAIL.7', statement: 'Ties a bowline', parent: null }];
+    await saveCodes(app.db, grant, { title: 'Sailing', codes, passed: [] });
+    const [hit] = await find(app.db, as(school.teacher, 'teacher'), 'taut halyard');
+    expect(hit).toMatchObject({
+      kind: 'rubric',
+      title: 'Hoisting',
+      to: `/courses/${school.course}/rubrics/${rubric}`,
+    });
+    const [code] = await readCodes(app.db, school.id);
+    const [bowline] = await find(app.db, as(school.teacher, 'teacher'), 'bowline');
+    expect(bowline).toMatchObject({
+      kind: 'code',
+      title: 'SAIL.7',
+      place: 'Sailing',
+      to: `/courses/${school.course}/codes?code=${code?.id}`,
+    });
+    expect(await student('bowline')).toEqual([]);
+    expect(await student('halyard')).toEqual([]);
+    // Codes are the school's; rubrics, a course's.
+    expect(await found(school.stranger, 'teacher', 'bowline')).toEqual(['code: SAIL.7']);
+    expect(await found(school.stranger, 'teacher', 'halyard')).toEqual([]);
+
+    await writeRubric(app.db, grant, rubric, {
+      title: 'Hoisting',
+      table: table('loose'),
+      version: 0,
+    });
+    expect(await teacher('taut')).toEqual([]);
+    expect(await teacher('loose')).toEqual(['rubric: Hoisting']);
+    await putRubricAway(app.db, grant, rubric, true);
+    await putListAway(app.db, grant, code?.set ?? '', true);
+    expect(await teacher('loose')).toEqual([]);
+    expect(await teacher('bowline')).toEqual([]);
+  });
+
+  it('finds a note where what it is about was moved to', async () => {
+    const { app } = test;
+    const grant = await inCourse(app.db, school.course);
+    const rubric = await beginRubric(app.db, grant, { unit: null, title: 'Noted rubric' });
+    await writeNote(app.db, grant, { about: 'rubric', id: rubric, text: 'Mind the gunwale' });
+    const { course_id: theirs } = await app.db
+      .selectFrom('course_staff')
+      .select('course_id')
+      .where('person_id', '=', school.stranger)
+      .where('may', '=', 'own')
+      .executeTakeFirstOrThrow();
+    expect(await found(school.stranger, 'teacher', 'gunwale')).toEqual([]);
+    await app.db
+      .updateTable('rubric')
+      .set({ course_id: theirs })
+      .where('id', '=', rubric)
+      .execute();
+    expect(await found(school.stranger, 'teacher', 'gunwale')).toEqual(['note: Noted rubric']);
+    expect(await teacher('gunwale')).toEqual([]);
   });
 
   it('shows the words around the hit, and leads there', async () => {

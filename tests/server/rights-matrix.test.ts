@@ -107,6 +107,7 @@ const POLICY: Record<string, string> = {
   'POST /courses/[course] remove': 'lead',
   'POST /courses/[course] share': 'lead',
   'GET /courses/[course]/codes': 'lead',
+  'POST /courses/[course]/codes away': 'lead',
   'POST /courses/[course]/codes read': 'lead',
   'PUT /courses/[course]/codes/tags': 'lead',
   'POST /courses/[course]/import': 'lead',

@@ -15,6 +15,7 @@ describe('curriculum codes', () => {
     expect('passed' in read && read.passed).toEqual([
       'line 4, whose code G2.1 stands there already',
       'line 5, which has no code',
+      'what “G9” stands under, which the file does not have',
     ]);
     expect(shown(codesFromCsv('x', 'a,b\n1,2\n'))).toMatch(/“code”.*“statement”/);
     expect(shown(codesFromCsv('x', 'code,statement\n'))).toMatch(/no codes/);
@@ -52,6 +53,7 @@ describe('curriculum codes', () => {
     );
     expect('title' in read && read.title).toBe('Geography');
     expect(shown(read)).toEqual([' < -', 'G.1 < 0', 'G.2 < 0']);
+    expect('passed' in read && read.passed).toEqual(['a code of 1 item that has none']);
     expect(shown(codesFromCase('{'))).toMatch(/not JSON/);
     expect(shown(codesFromCase('{"CFDocument":{}}'))).toMatch(/not a CASE package: CFItems/);
   });

@@ -27,12 +27,20 @@ interface Item {
   parent: string | null;
 }
 
-/** Puts parents before their children and names what cannot stand. */
-function inOrder(title: string, items: readonly Item[], passed: string[]): CodeRead {
+/**
+ * Puts parents before their children and names what cannot stand.
+ * @param root the key of the list itself, which a code may name as what it stands under
+ */
+function inOrder(title: string, items: readonly Item[], passed: string[], root = ''): CodeRead {
   if (items.length > MOST_CODES)
     return { fault: `The file has ${items.length} codes; a list has at most ${MOST_CODES}.` };
   const known = new Set(items.map(({ key }) => key));
   const children = grouped(items, ({ parent }) => (parent && known.has(parent) ? parent : ''));
+  for (const { code, statement, parent } of items)
+    if (parent && parent !== root && !known.has(parent))
+      passed.push(
+        `what “${code || statement.slice(0, 60)}” stands under, which the file does not have`,
+      );
   const codes: CodeList['codes'] = [];
   // By hand, not by calling itself: a list may go down as deep as it is long.
   const under = (of: string, parent: number | null) =>
@@ -111,7 +119,7 @@ const Link = z.object({ identifier: z.string() });
 
 /** A package as 1EdTech CASE (Competencies and Academic Standards Exchange) 1.0 and 1.1 give it: CFPackage. */
 const CasePackage = z.object({
-  CFDocument: z.object({ title: z.string().default('') }),
+  CFDocument: z.object({ identifier: z.string().default(''), title: z.string().default('') }),
   CFItems: z.array(
     z.object({
       identifier: z.string(),
@@ -169,5 +177,11 @@ export function codesFromCase(text: string): CodeRead {
       return one === other ? a.index - b.index : one - other;
     })
     .map(({ item }) => item);
-  return inOrder(read.data.CFDocument.title.trim(), sorted, []);
+  const signless = sorted.filter(({ code }) => code === '').length;
+  const passed =
+    signless > 0
+      ? [`a code of ${signless === 1 ? '1 item that has' : `${signless} items that have`} none`]
+      : [];
+  const { title, identifier } = read.data.CFDocument;
+  return inOrder(title.trim(), sorted, passed, identifier);
 }

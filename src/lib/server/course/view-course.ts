@@ -1,7 +1,8 @@
 import { readRubric } from '$core/marking/rubric';
 import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
-import { readCodes, readLedAssignments, readTagged } from './codes';
+import { readCodes, readRemovedLists } from './code-lists';
+import { readLedAssignments, readTagged } from './code-tags';
 import { readColleagues, readOwnClasses, readCourseSharers } from './courses';
 import { readNotes, readSettledNotes } from './notes';
 import { readMovedAway } from './paste';
@@ -61,6 +62,8 @@ export async function viewCodes(db: Database, grant: Seen) {
   return {
     course,
     codes: await readCodes(db, course.school_id),
+    removed: await readRemovedLists(db, course.school_id, person.id),
+    me: person.id,
     tagged: await readTagged(db, course.id),
     pages: pages.map(({ id, title }) => ({ id, title })),
     criteria: rubrics.flatMap((rubric) =>

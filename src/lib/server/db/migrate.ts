@@ -21,6 +21,8 @@ import * as told from './migrations/2026-12-13-told';
 import * as groups from './migrations/2026-12-14-groups';
 import * as broughtBack from './migrations/2026-12-15-brought-back';
 import * as rubrics from './migrations/2026-12-16-rubrics';
+import * as codesAgain from './migrations/2026-12-17-codes';
+import * as found from './migrations/2026-12-18-found';
 import type { Tables } from './schema';
 
 /**
@@ -51,6 +53,8 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-14-groups': groups,
     '2026-12-15-brought-back': broughtBack,
     '2026-12-16-rubrics': rubrics,
+    '2026-12-17-codes': codesAgain,
+    '2026-12-18-found': found,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

@@ -558,6 +558,7 @@ interface CodeSet {
   title: string;
   made_by: string;
   made_at: Made<Date>;
+  away_at: MaybeInstant;
 }
 interface Code {
   id: Made<string>;
@@ -567,6 +568,8 @@ interface Code {
   statement: string;
   parent_id: string | null;
   place: number;
+  /** Its list named it no more when it was read again. */
+  away_at: MaybeInstant;
 }
 interface CodeTag {
   code_id: string;
@@ -629,7 +632,7 @@ interface CalendarFeed {
 
 /** Written by triggers and by the indexer; read by `find`. */
 interface FindEntry {
-  kind: 'page' | 'note' | 'person' | 'assignment' | 'comment';
+  kind: 'page' | 'note' | 'person' | 'assignment' | 'comment' | 'rubric' | 'code';
   id: string;
   school_id: number;
   class_id: string | null;

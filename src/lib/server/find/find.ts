@@ -6,7 +6,7 @@ import { CLASS_STATE, inCupboard, OPEN_CLASS } from '../access/class-state';
 import type { Database } from '../db/connect';
 
 export interface Found {
-  kind: 'page' | 'copy' | 'note' | 'person' | 'assignment' | 'comment';
+  kind: 'page' | 'copy' | 'note' | 'person' | 'assignment' | 'comment' | 'rubric' | 'code';
   title: string;
   /** Where it lies: the course, the class, the student. */
   place: string;
@@ -120,7 +120,7 @@ async function search(
 
 interface Part {
   kind: Found['kind'];
-  entry: 'page' | 'note' | 'person' | 'assignment' | 'comment';
+  entry: Exclude<Found['kind'], 'copy'>;
   /** `title`, `place` and `to`. */
   columns: RawBuilder<unknown>;
   /** What else is read of those that fit. */
@@ -220,6 +220,26 @@ function forStaff({ id, role }: SignedIn): Part[] {
         join course on course.id = coalesce(note.course_id, page.course_id, unit.course_id, rubric.course_id)`,
       within: sql`course_id in ${written}`,
       where: sql`note.settled_at is null and course.id in ${written}`,
+    },
+    {
+      kind: 'rubric',
+      entry: 'rubric',
+      columns: sql`entry.title, course.title as place, '/courses/' || course.id || '/rubrics/' || rubric.id as to`,
+      from: sql`join rubric on rubric.id = entry.id::uuid join course on course.id = rubric.course_id`,
+      within: sql`course_id in ${courses}`,
+      where: sql`rubric.course_id in ${courses} and rubric.away_at is null`,
+    },
+    {
+      // Codes are the school's; each is looked at in a course, best in one that has it.
+      kind: 'code',
+      entry: 'code',
+      columns: sql`entry.title, code_set.title as place, '/courses/' || seen.id || '/codes?code=' || code.id as to`,
+      from: sql`join code on code.id = entry.id::uuid join code_set on code_set.id = code.set_id
+        join lateral (select course.id from course where course.id in ${courses}
+          order by exists (select from code_tag join page on page.id = code_tag.page_id
+            where code_tag.code_id = code.id and page.course_id = course.id) desc, course.title, course.id limit 1) seen on true`,
+      within: sql`true`,
+      where: sql`code.away_at is null and code_set.away_at is null`,
     },
   ];
 }

@@ -4,7 +4,7 @@
   import { goto } from '$app/navigation';
 
   interface Found {
-    kind: 'page' | 'copy' | 'note' | 'person' | 'assignment' | 'comment';
+    kind: keyof typeof KINDS;
     title: string;
     place: string;
     snippet: { text: string; found: boolean }[];
@@ -19,6 +19,8 @@
     person: 'person',
     assignment: 'assignment',
     comment: 'comment',
+    rubric: 'rubric',
+    code: 'code',
   };
 
   let { close }: { close: () => void } = $props();

@@ -1,15 +1,21 @@
 <script lang="ts">
   import Choice from '$ui/fields/Choice.svelte';
+  import Removed from '$ui/plan/Removed.svelte';
+  import FormButton from '$ui/shell/FormButton.svelte';
   import FileField from '$ui/fields/FileField.svelte';
   import { forest } from '$core/lists/forest';
+  import { counted } from '$core/lists/counted';
   import { grouped } from '$core/lists/grouped';
+  import { listed } from '$core/lists/listed';
   import { send } from '$ui/send';
   import { enhance, readAgain } from '$ui/refresh';
   import CodeTree from './CodeTree.svelte';
 
   let { data, form } = $props();
   let only: 'all' | 'covered' | 'open' = $state('all');
-  let chosenId: string | null = $state(null);
+  // Not what reading the view again brings: only another address chooses another code.
+  const asked = $derived(data.asked);
+  let chosenId: string | null = $derived(asked);
   let trouble = $state('');
 
   const using = $derived(grouped(data.tagged, ({ code }) => code));
@@ -17,8 +23,10 @@
   const chosen = $derived(data.codes.find(({ id }) => id === chosenId));
   const uses = $derived(using.get(chosenId ?? '') ?? []);
   const sets = $derived(
-    [...grouped(data.codes, ({ set }) => set)].map(([title, codes]) => ({
-      title,
+    [...grouped(data.codes, ({ set }) => set)].map(([id, codes]) => ({
+      id,
+      title: codes[0]?.list ?? '',
+      mine: codes[0]?.by === data.me,
       trees: forest(codes, ({ id }) => only === 'all' || using.has(id) === (only === 'covered')),
     })),
   );
@@ -72,7 +80,16 @@
     <div class="flex flex-wrap items-center gap-3">
       <h1 class="flex-1 text-2xl font-bold">Curriculum codes</h1>
       {#if data.mayWrite}
-        <form method="POST" action="?/read" enctype="multipart/form-data" use:enhance>
+        <form
+          id="read"
+          method="POST"
+          action="?/read"
+          enctype="multipart/form-data"
+          use:enhance={() =>
+            // The file stays chosen while a question about it is open.
+            ({ update, result }) =>
+              update({ reset: !(result.type === 'success' && result.data?.same) })}
+        >
           <FileField
             label="Import a list"
             name="list"
@@ -84,6 +101,34 @@
     </div>
     {#if form && 'sentence' in form}<p class="trouble mt-3" role="alert">{form.sentence}</p>{/if}
     {#if trouble}<p class="trouble mt-3" role="alert">{trouble}</p>{/if}
+    {#if form && 'same' in form && form.same}
+      {@const { title, by, added, changed, gone } = form.same}
+      <section class="notice mt-3" role="status" aria-label="A list of this name is here already">
+        <p>
+          <strong>“{title}” is here already; {by} brought it in.</strong>
+          {#if added + changed + gone === 0}
+            The file says the same.
+          {:else}
+            Brought up to date by this file, {listed([
+              ...(added ? [`${counted(added, 'code')} would be new`] : []),
+              ...(changed ? [`${counted(changed, 'code')} would say something else`] : []),
+              ...(gone ? [`${counted(gone, 'code')} would not be shown any more`] : []),
+            ])}. What carries a code keeps it.
+          {/if}
+        </p>
+        <div class="mt-3 flex flex-wrap gap-2">
+          {#if added + changed + gone > 0}<button
+              form="read"
+              name="how"
+              value="update"
+              class="act act-small act-main">Bring it up to date</button
+            >{/if}
+          <button form="read" name="how" value="another" class="act act-small"
+            >Keep both as lists of their own</button
+          >
+        </div>
+      </section>
+    {/if}
     {#if form && 'kept' in form}
       <p class="notice mt-3" role="status">
         {form.kept} codes are here now.{form.passed?.length
@@ -103,7 +148,7 @@
       </div>
       <div class="mt-4 grid grid-cols-[3fr_2fr] items-start gap-6 max-md:grid-cols-1">
         <div class="space-y-5">
-          {#each sets as { title, trees } (title)}
+          {#each sets as { id, title, mine, trees } (id)}
             {#if trees.length > 0}
               <CodeTree
                 label={title}
@@ -114,6 +159,14 @@
             {:else}
               <h2 class="font-bold">{title}</h2>
               <p class="text-ink2">None.</p>
+            {/if}
+            {#if mine && data.mayWrite}
+              <FormButton
+                label="Remove this list"
+                action="away"
+                fields={{ list: id, away: 'true' }}
+                look="act act-small act-plain"
+              />
             {/if}
           {/each}
         </div>
@@ -148,6 +201,9 @@
           {/if}
         </section>
       </div>
+    {/if}
+    {#if data.mayWrite}
+      <Removed gone={data.removed.map(({ id, title }) => ({ id, title, fields: { list: id } }))} />
     {/if}
   </div>
 </main>

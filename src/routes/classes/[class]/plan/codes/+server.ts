@@ -1,6 +1,6 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { allowInClass } from '$server/access/allow';
-import { tag, Tagging } from '$server/course/codes';
+import { tag, Tagging } from '$server/course/code-tags';
 import { readJson } from '$server/http/body';
 
 /** Sets which codes an assignment of the class carries. */

@@ -1,10 +1,8 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
-import type { CodeList } from '$core/formats/code-list';
 import { grouped } from '$core/lists/grouped';
 import { listed } from '$core/lists/listed';
 import { readRubric } from '$core/marking/rubric';
-import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
@@ -19,62 +17,6 @@ const CodeTarget = z.union([
 ]);
 type CodeTarget = z.infer<typeof CodeTarget>;
 export const Tagging = z.object({ on: CodeTarget, codes: z.array(z.uuid()).max(200) });
-
-/** Keeps a list of codes for the whole school. */
-export async function saveCodes(
-  db: Database,
-  { thing, person }: Grant<'write the course'>,
-  list: CodeList,
-): Promise<void> {
-  await inTransaction(db, async (tx) => {
-    const { school_id } = thing;
-    const { id: set_id } = await tx
-      .insertInto('code_set')
-      .values({ school_id, title: list.title, made_by: person.id })
-      .returning('id')
-      .executeTakeFirstOrThrow();
-    const ids = list.codes.map(() => crypto.randomUUID());
-    const rows = list.codes.map(({ code, statement, parent }, place) => ({
-      id: ids[place],
-      school_id,
-      set_id,
-      code,
-      statement,
-      place,
-      parent_id: parent === null ? null : ids[parent],
-    }));
-    await sql`insert into code (id, school_id, set_id, code, statement, parent_id, place)
-      select * from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as r(id uuid, school_id int, set_id uuid,
-        code text, statement text, parent_id uuid, place int)`.execute(tx);
-  });
-}
-
-export interface ListedCode {
-  id: string;
-  code: string;
-  statement: string;
-  /** How many codes stand over it. */
-  depth: number;
-  set: string;
-}
-
-/** The codes of a school, list by list, parents before their children. */
-export async function readCodes(db: Connection, school: number): Promise<ListedCode[]> {
-  const rows = await db
-    .selectFrom('code')
-    .innerJoin('code_set', 'code_set.id', 'code.set_id')
-    .select(['code.id', 'code', 'statement', 'parent_id', 'code_set.title as set'])
-    .where('code.school_id', '=', school)
-    .orderBy('code_set.made_at')
-    .orderBy('place')
-    .execute();
-  const depths = new Map<string, number>();
-  return rows.map(({ parent_id, ...row }) => {
-    const depth = parent_id === null ? 0 : (depths.get(parent_id) ?? 0) + 1;
-    depths.set(row.id, depth);
-    return { ...row, depth };
-  });
-}
 
 const columnsOf = (on: CodeTarget) => ({
   page_id: 'page' in on ? on.page : null,

@@ -287,6 +287,79 @@ describe('an adapted original', () => {
     await page.getByRole('link', { name: 'Coast & Chart' }).click();
     await sees(page, /adapts Beach profile.* · 3 parts/);
   });
+
+  it('takes a question over with its key, leaves what is to stay, and is told of a changed key', async () => {
+    const { page } = await openCourse();
+    const inCourse = page.url();
+    await page.getByLabel('Title of a new page', { exact: true }).fill('Keyed');
+    await page.keyboard.press('Enter');
+    const original = page.getByRole('textbox', { name: 'Keyed, the original' });
+    const accepts = page.getByLabel('Expected, one on a line');
+    /** A question where the cursor is, with a key. */
+    const ask = async (question: string, key: string) => {
+      await page.keyboard.type(question);
+      await page.getByRole('button', { name: 'A place for an answer' }).click();
+      await page.getByRole('button', { name: 'Short text', exact: true }).click();
+      await accepts.fill(key);
+      const kept = page.waitForResponse((answer) => answer.url().endsWith('/keys'));
+      await accepts.blur();
+      await kept;
+    };
+    await original.click();
+    await page.keyboard.type('Draw the compass.');
+    await page.keyboard.press('Enter');
+    await ask('Which way?', 'north');
+    await sees(page, 'everything is saved');
+    await page.goto(inCourse);
+    await page.getByRole('button', { name: 'More about Keyed' }).click();
+    await page.getByRole('button', { name: 'Adapt for some students' }).click();
+    await page.getByRole('link', { name: 'Keyed, adapted' }).waitFor();
+
+    // The original: a paragraph changes, a question comes, and a key becomes another.
+    await page.getByRole('link', { name: 'Keyed', exact: true }).click();
+    await original.getByText('Which way?').click();
+    await page.keyboard.press('ArrowDown');
+    await accepts.fill('south');
+    const kept = page.waitForResponse((answer) => answer.url().endsWith('/keys'));
+    await accepts.blur();
+    await kept;
+    await original.getByText('Draw the compass.').click();
+    await page.keyboard.press('End');
+    await page.keyboard.type(' Label it.');
+    await page.keyboard.press('Enter');
+    await ask('How far?', 'two miles');
+    await sees(page, 'everything is saved');
+
+    await page.goto(inCourse);
+    await page.getByRole('link', { name: 'Keyed, adapted' }).click();
+    const adapts = page.getByRole('region', { name: /^Adapts/ });
+    const adapted = page.getByRole('textbox', { name: 'Keyed, adapted, the original' });
+    await adapts.getByText('Draw the compass. Label it.').waitFor();
+    const item = (text: string) => adapts.getByRole('listitem').filter({ hasText: text });
+    await item('Draw the compass. Label it.')
+      .getByRole('button', { name: 'Leave as it is' })
+      .click();
+    await item('Draw the compass. Label it.').waitFor({ state: 'detached' });
+    await item('The key of “Which way?”').getByText('“south”').waitFor();
+    await item('The key of “Which way?”')
+      .getByRole('button', { name: 'Take the key over' })
+      .click();
+    await item('The key of “Which way?”').waitFor({ state: 'detached' });
+    // Each block is taken by itself, and one taken over and undone is offered again.
+    await item('How far?').getByRole('button', { name: 'Take over' }).click();
+    await adapted.getByText('How far?').waitFor();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await item('How far?').getByRole('button', { name: 'Take over' }).click();
+    const keyed = page.waitForResponse((answer) => answer.url().endsWith('/keys'));
+    await item('a place for an answer').getByRole('button', { name: 'Take over' }).click();
+    expect(await (await keyed).text()).toContain('two miles');
+    await sees(page, 'everything is saved');
+    // What was left stays left over a reload, until it is asked for.
+    await page.reload();
+    await adapts.getByText('It has all that it is to have of what is new there.').waitFor();
+    await page.getByRole('button', { name: 'Offer again what was left as it is' }).click();
+    await item('Draw the compass. Label it.').waitFor();
+  });
 });
 
 describe('a roster and groups', () => {

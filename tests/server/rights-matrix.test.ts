@@ -311,6 +311,8 @@ const PAGE_POLICY: Record<string, ByPage> = {
   'GET /editor/[page]/history/[version]': MATERIALS,
   'POST /editor/[page]/history': MATERIALS,
   'POST /editor/[page] settled': MATERIALS,
+  'POST /editor/[page] leave': MATERIALS,
+  'POST /editor/[page] offer': MATERIALS,
   'POST /editor/[page] rename': MATERIALS,
   'GET /read/[page]': { ...READ, copy: '', crew: '', read: '', withdrawn: '' },
   'POST /read/[page] take': { ...NOBODY, read: CLASSMATES, shelf: CLASSMATES },

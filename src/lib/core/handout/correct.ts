@@ -25,8 +25,8 @@ const textOf = (blocks: readonly Node[]) =>
 export function correct(was: Node, is: Node, copy: Node): Correction {
   const steps: Step[] = [];
   let page = copy;
-  // Each step moves the places of those behind it, so they are looked for anew; there are at most as many as blocks.
-  for (let turn = 0; turn <= was.childCount + is.childCount; turn++) {
+  // Each step moves the places of those behind it, so they are looked for anew; each is taken once.
+  for (let left = piecesOf(was, is, copy).length; left > 0; left--) {
     const piece = piecesOf(was, is, page).find(({ untouched }) => untouched);
     const step = piece && applyPiece(piece, page);
     const next = step?.apply(page).doc;

@@ -19,13 +19,11 @@ const applied = (doc: Node, piece: Parameters<typeof applyPiece>[0]) =>
 /** Takes over every piece once, one after the other, looking again after each, as a person does. */
 function all(was: Node, is: Node, adapted: Node): Node {
   let doc = adapted;
-  const done = new Set<string>();
-  for (;;) {
-    const piece = piecesOf(was, is, doc).find(({ key }) => !done.has(key));
-    if (!piece) return doc;
-    done.add(piece.key);
-    doc = applied(doc, piece);
+  for (let left = piecesOf(was, is, adapted).length; left > 0; left--) {
+    const [piece] = piecesOf(was, is, doc);
+    if (piece) doc = applied(doc, piece);
   }
+  return doc;
 }
 
 describe('an adapted page', () => {
@@ -60,6 +58,65 @@ describe('an adapted page', () => {
     const mine = all(was, is, was);
     expect(piecesOf(was, is, mine)).toEqual([]);
     expect(linesOf(mine)).toEqual(['a', 'c', 'd']);
+  });
+
+  it('has each paragraph as a piece of its own, whichever is taken over first', () => {
+    const was = page('Title', 'Read the chart.', 'Give four depths.', 'Say why.');
+    const is = page(
+      'Title',
+      'First of all:',
+      'Read the new chart.',
+      'Give five depths.',
+      'Say how.',
+    );
+    const pieces = piecesOf(was, is, was);
+    expect(
+      pieces.map(({ was: [before], is: [now] }) => [
+        before?.textContent ?? null,
+        now?.textContent ?? null,
+      ]),
+    ).toEqual([
+      [null, 'First of all:'],
+      ['Read the chart.', 'Read the new chart.'],
+      ['Give four depths.', 'Give five depths.'],
+      ['Say why.', 'Say how.'],
+    ]);
+    for (const order of [
+      [3, 1, 0, 2],
+      [2, 0, 3, 1],
+      [0, 1, 2, 3],
+    ]) {
+      let doc = was;
+      for (const index of order) {
+        const piece = piecesOf(was, is, doc).find(({ key }) => key === pieces[index]?.key);
+        doc = applied(doc, piece ?? fail());
+      }
+      expect(linesOf(doc)).toEqual(linesOf(is));
+      expect(piecesOf(was, is, doc)).toEqual([]);
+    }
+    // One taken over, and changed here since: the others stand where they belong.
+    const mine = page('Title', 'Read the new chart.', 'Give two depths.', 'Say why.', 'Thank you.');
+    expect(linesOf(all(was, is, mine))).toEqual([
+      ...['Title', 'First of all:', 'Read the new chart.', 'Give five depths.', 'Say how.'],
+      'Thank you.',
+    ]);
+  });
+
+  it('is offered again what was taken over and taken back', () => {
+    fc.assert(
+      fc.property(
+        fc.uniqueArray(fc.stringMatching(/^[a-f]{2,4}$/), { minLength: 1, maxLength: 6 }),
+        fc.uniqueArray(fc.stringMatching(/^[a-f]{2,4}$/), { minLength: 1, maxLength: 6 }),
+        (was, is) => {
+          const [before, now] = [page(...was), page(...is)];
+          for (const piece of piecesOf(before, now, before)) {
+            const keys = piecesOf(before, now, applied(before, piece)).map(({ key }) => key);
+            expect(keys).not.toContain(piece.key);
+          }
+        },
+      ),
+      { numRuns: 500 },
+    );
   });
 
   const lines = fc.array(fc.constantFrom('a', 'b', 'c', 'd', 'e'), { minLength: 1, maxLength: 8 });

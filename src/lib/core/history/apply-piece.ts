@@ -2,25 +2,23 @@ import { diffArrays } from 'diff';
 import { Slice, Fragment, type Node } from 'prosemirror-model';
 import { ReplaceStep } from 'prosemirror-transform';
 
-/** A stretch of blocks in which an original changed since a page was adapted from it. */
+/** A block of an original that changed, came or went since a page was adapted from it. */
 export interface Piece {
-  /** Names it as long as neither the original nor its place changes. */
+  /** Names the change, wherever in the original it stands. */
   key: string;
-  /** The original's blocks before and now; either may be none. */
+  /** The original's block before and now; one of them may be none. */
   was: readonly Node[];
   is: readonly Node[];
   /** What the adapted page has there: blocks `from` to `to` of it. */
   mine: readonly Node[];
   from: number;
   to: number;
-  /** Whether the adapted page had left these blocks as they were. */
+  /** Whether the adapted page had left it as it was. */
   untouched: boolean;
 }
 
 const blocksOf = (page: Node) => [...page.content.content];
 const written = (blocks: readonly Node[]) => blocks.map((block) => JSON.stringify(block.toJSON()));
-const alike = (a: readonly string[], b: readonly string[]) => a.join('\n') === b.join('\n');
-
 /** Where the blocks of `a` are found again, unchanged and in order, in `b`. */
 function matchesOf(a: readonly string[], b: readonly string[]): Map<number, number> {
   const matches = new Map<number, number>();
@@ -54,49 +52,140 @@ function hunksOf(a: readonly string[], b: readonly string[]) {
   return hunks;
 }
 
+/** How much two blocks have in common: the share of their words, and of what else they are written with, from 0 to 1. */
+function likeness(a: string, b: string): number {
+  const [one, other] = [a, b].map((text) => new Set(text.split(/[^\p{L}\p{N}]+/u)));
+  if (!one || !other) return 0;
+  const common = [...one].filter((word) => other.has(word)).length;
+  return common / (one.size + other.size - common);
+}
+
+/** A block that became another, came or went. Null for none. */
+interface Change {
+  a: number | null;
+  b: number | null;
+}
+
+/** Beyond so many pairs of blocks, they are taken one after the other as they stand. */
+const MOST_PAIRS = 2_500;
+
+/** Which block of a stretch became which: those most alike, in order; what is left between them, one after the other. */
+function pairsOf(
+  a: readonly string[],
+  b: readonly string[],
+  [a0, a1]: [number, number],
+  [b0, b1]: [number, number],
+): Change[] {
+  let best: { i: number; j: number; like: number } | null = null;
+  if ((a1 - a0) * (b1 - b0) <= MOST_PAIRS && a1 - a0 !== b1 - b0)
+    for (let i = a0; i < a1; i++)
+      for (let j = b0; j < b1; j++) {
+        const like = likeness(a[i] ?? '', b[j] ?? '');
+        if (like > (best?.like ?? 0)) best = { i, j, like };
+      }
+  if (best)
+    return [
+      ...pairsOf(a, b, [a0, best.i], [b0, best.j]),
+      { a: best.i, b: best.j },
+      ...pairsOf(a, b, [best.i + 1, a1], [best.j + 1, b1]),
+    ];
+  return Array.from({ length: Math.max(a1 - a0, b1 - b0) }, (_, n) => ({
+    a: a0 + n < a1 ? a0 + n : null,
+    b: b0 + n < b1 ? b0 + n : null,
+  }));
+}
+
 /**
- * What an adapted page could take over from its original, in the order of the page. What it has already is left out.
+ * A block that the adapted page may have: one that the original kept; or of a change, the one before it or the one after.
+ */
+interface Slot {
+  text: string;
+  change: Change | null;
+  is: 'kept' | 'before' | 'after';
+}
+
+/** All blocks that an adapted page may have of its original, in order: an untouched one has them all but those after changes. */
+function slotsOf(a: readonly string[], b: readonly string[]): Slot[] {
+  const slots: Slot[] = [];
+  let next = 0;
+  const keepUpTo = (end: number) => {
+    for (; next < end; next++) slots.push({ text: a[next] ?? '', change: null, is: 'kept' });
+  };
+  for (const hunk of hunksOf(a, b)) {
+    keepUpTo(hunk.a[0]);
+    for (const change of pairsOf(a, b, hunk.a, hunk.b)) {
+      if (change.a !== null) slots.push({ text: a[change.a] ?? '', change, is: 'before' });
+      if (change.b !== null) slots.push({ text: b[change.b] ?? '', change, is: 'after' });
+    }
+    next = hunk.a[1];
+  }
+  keepUpTo(a.length);
+  return slots;
+}
+
+/**
+ * What an adapted page could take over from its original, block by block, in the order of the original. What it has
+ * already is left out.
  * @param was the original as it was adapted
  * @param is the original now
  */
 export function piecesOf(was: Node, is: Node, adapted: Node): Piece[] {
   const blocks = { was: blocksOf(was), is: blocksOf(is), mine: blocksOf(adapted) };
   const [a, b, v] = [written(blocks.was), written(blocks.is), written(blocks.mine)];
-  const matches = matchesOf(a, v);
-  return hunksOf(a, b).flatMap((hunk): Piece[] => {
-    const [a0, a1] = hunk.a;
-    const [b0, b1] = hunk.b;
-    // The nearest blocks on both sides that the adapted page left as they were.
-    let before = a0 - 1;
-    while (before >= 0 && !matches.has(before)) before -= 1;
-    let after = a1;
-    while (after < a.length && !matches.has(after)) after += 1;
-    const start = before < 0 ? 0 : (matches.get(before) ?? 0) + 1;
-    const end = after >= a.length ? v.length : (matches.get(after) ?? v.length);
-    const gap = after - before - 1;
-    const coming = b.slice(b0, b1);
-    const there =
-      coming.length > 0
-        ? v
-            .slice(start, end)
-            .some((_, i) => alike(v.slice(start + i, start + i + coming.length), coming))
-        : end - start <= gap - (a1 - a0);
-    if (there) return [];
-    // Between them, block stands for block where their number is the same; else what is new comes behind.
-    const aligned = end - start === gap;
-    const added = a0 === a1 ? end : start;
-    const from = aligned ? start + (a0 - before - 1) : added;
-    const to = aligned ? from + (a1 - a0) : end;
+  const slots = slotsOf(a, b);
+  const places = matchesOf(
+    slots.map(({ text }) => text),
+    v,
+  );
+  const taken = new Set(
+    slots.flatMap(({ change, is: which }, n) =>
+      which === 'after' && places.has(n) ? [change] : [],
+    ),
+  );
+
+  /** Which blocks of the adapted page the change at a slot is about; null where it has it already. */
+  function placeOf(slot: number, change: Change): { from: number; to: number } | null {
+    if (taken.has(change)) return null;
+    const stands = change.a === null ? undefined : places.get(slot);
+    if (stands !== undefined) return { from: stands, to: stands + 1 };
+    // Between the nearest blocks that the page has in common with its original, it has others of its own.
+    let [before, after] = [slot - 1, slot + 1];
+    while (before >= 0 && !places.has(before)) before -= 1;
+    while (after < slots.length && !places.has(after)) after += 1;
+    const start = before < 0 ? 0 : (places.get(before) ?? 0) + 1;
+    const end = places.get(after) ?? v.length;
+    const instead = Array.from({ length: after - before - 1 }, (_, n) => before + 1 + n).filter(
+      (n) => slots[n]?.is !== 'after' && !taken.has(slots[n]?.change ?? null),
+    );
+    // Block stands for block where their number is the same.
+    const aligned = instead.length === end - start;
+    const from = aligned ? start + instead.filter((n) => n < slot).length : start;
+    if (change.a === null) return aligned ? { from, to: from } : { from: end, to: end };
+    if (aligned) return { from, to: from + 1 };
+    return change.b === null && end - start < instead.length ? null : { from: start, to: end };
+  }
+
+  const times = new Map<string, number>();
+  return slots.flatMap(({ change, is: which }, slot): Piece[] => {
+    // A change is met once: where it has both, at the one before.
+    if (!change || (which === 'after' && change.a !== null)) return [];
+    const place = placeOf(slot, change);
+    if (!place) return [];
+    const { from, to } = place;
+    const [i, j] = [change.a, change.b];
+    const says = `${i === null ? '' : a[i]} → ${j === null ? '' : b[j]}`;
+    // The same change in two places is two pieces.
+    times.set(says, (times.get(says) ?? 0) + 1);
     const here = v.slice(from, to);
     return [
       {
-        key: `${b0} ${b.slice(b0, b1).join('')} ${a.slice(a0, a1).join('')}`,
-        was: blocks.was.slice(a0, a1),
-        is: blocks.is.slice(b0, b1),
+        key: `${times.get(says)} ${says}`,
+        was: i === null ? [] : blocks.was.slice(i, i + 1),
+        is: j === null ? [] : blocks.is.slice(j, j + 1),
         mine: blocks.mine.slice(from, to),
         from,
         to,
-        untouched: alike(here, a.slice(a0, a1)),
+        untouched: i === null ? here.length === 0 : here.length === 1 && here[0] === a[i],
       },
     ];
   });

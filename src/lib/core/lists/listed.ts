@@ -1,5 +1,7 @@
 import { LANGUAGE } from '../language';
 
-/** Names as a sentence has them: "8A, 8B and 8C". */
-export const listed = (names: readonly string[]): string =>
-  new Intl.ListFormat(LANGUAGE, { type: 'conjunction' }).format(names);
+/** Names as a sentence has them: "8A, 8B and 8C", or with "or". */
+export const listed = (names: readonly string[], word: 'and' | 'or' = 'and'): string =>
+  new Intl.ListFormat(LANGUAGE, { type: word === 'and' ? 'conjunction' : 'disjunction' }).format(
+    names,
+  );

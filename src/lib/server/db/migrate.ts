@@ -23,6 +23,7 @@ import * as broughtBack from './migrations/2026-12-15-brought-back';
 import * as rubrics from './migrations/2026-12-16-rubrics';
 import * as codesAgain from './migrations/2026-12-17-codes';
 import * as found from './migrations/2026-12-18-found';
+import * as adapted from './migrations/2026-12-19-adapted';
 import type { Tables } from './schema';
 
 /**
@@ -55,6 +56,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-16-rubrics': rubrics,
     '2026-12-17-codes': codesAgain,
     '2026-12-18-found': found,
+    '2026-12-19-adapted': adapted,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

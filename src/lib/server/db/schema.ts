@@ -1,3 +1,4 @@
+import type { Keys } from '$core/marking/key-changes';
 import type { ColumnType, Generated, Selectable } from 'kysely';
 import type { MessageFact } from '$core/messages/message';
 import type { EventKind } from '$core/copy/reduce';
@@ -294,6 +295,8 @@ interface Page {
   from_id: string | null;
   from_version: number | null;
   adapted: Made<boolean>;
+  /** Of an adapted original: the keys of what it adapts, when it was last settled. */
+  base_keys: ColumnType<Keys | null, string | null | undefined, string | null>;
   /** The building of a class that brought it. */
   build_id: string | null;
   /** Removed from its course or class, or withdrawn from its students; it can be brought back. */
@@ -475,6 +478,13 @@ interface Rubric {
   from_id: Made<string | null>;
   /** The course it was moved out of last. */
   moved_from: Made<string | null>;
+}
+/** A change of what a page adapts that is to stay as it is there. */
+interface AdaptedLeft {
+  page_id: string;
+  school_id: number;
+  /** Names the change. */
+  key: string;
 }
 /** A change of a rubric, with the rubric as it stood before. */
 interface RubricChange {
@@ -686,6 +696,7 @@ export interface Tables {
   class_event: ClassEvent;
   rubric: Rubric;
   rubric_change: RubricChange;
+  adapted_left: AdaptedLeft;
   note: Note;
   message: Message;
   grouping: Grouping;

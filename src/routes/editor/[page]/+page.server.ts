@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { allowOnPage } from '$server/access/allow';
-import { settleAdapted } from '$server/course/adapted';
+import { leaveChange, offerAgain, settleAdapted } from '$server/course/adapted';
 import { openEditor, renamePage } from '$server/course/open-editor';
 import { readForm, formAction } from '$server/http/form';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
@@ -18,6 +18,19 @@ export const actions = {
       const shape = z.object({ version: z.coerce.number().int().min(0) });
       const { version } = await readForm(request, shape);
       await settleAdapted(app.db, grant, version);
+    }),
+  ),
+  leave: allowOnPage(
+    'manage the page',
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
+      const { change } = await readForm(request, z.object({ change: z.string().max(1_000_000) }));
+      await leaveChange(app.db, grant, change);
+    }),
+  ),
+  offer: allowOnPage(
+    'manage the page',
+    formAction(async (_event: RequestEvent, { app, grant }) => {
+      await offerAgain(app.db, grant);
     }),
   ),
   rename: allowOnPage(

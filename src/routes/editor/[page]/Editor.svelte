@@ -197,10 +197,17 @@
     {#if trouble || form?.sentence || session.sentence}<p class="trouble mb-3" role="alert">
         {trouble || form?.sentence || session.sentence}
       </p>{/if}
-    {#if data.base && data.base.version > data.base.since}
-      {#key data.base.version}<Adapted base={data.base} {session} {view} />{/key}
-    {:else if data.base}
-      <p class="mb-4 text-sm">Adapts <a href="/editor/{data.base.id}">{data.base.title}</a>.</p>
+    {#if data.base}
+      {#key data.base.version}
+        <Adapted
+          page={data.page}
+          base={data.base}
+          {session}
+          {view}
+          {keys}
+          kept={(next) => (keys = next)}
+        />
+      {/key}
     {/if}
     {#if chosen && view}
       {#key chosen.part.id}

@@ -1,5 +1,7 @@
+import type { Node } from 'prosemirror-model';
 import { counted } from '../lists/counted';
 import { listed } from '../lists/listed';
+import { textOf } from '../page/parts';
 import type { AnswerKey } from './answer-key';
 
 /** What is expected in each part, by the part's id. */
@@ -26,6 +28,16 @@ export function keyChanges(was: Keys, is: Keys, mine: Keys, parts: readonly stri
     if (written(before) === written(now) || written(now) === written(own)) return [];
     return [{ part, was: before, is: now, mine: own, key: `key of ${part}: ${written(now)}` }];
   });
+}
+
+/** The words of a choice's options in a page, by their ids. */
+export function optionsOf(page: Node, part: string): ReadonlyMap<string, string> {
+  const options = new Map<string, string>();
+  page.descendants((node) => {
+    if (node.type.name === 'answer_choice' && node.attrs.id === part)
+      node.forEach((option) => void options.set(option.attrs.id, textOf(option)));
+  });
+  return options;
 }
 
 /** A key in words. `options`: the words of a choice's options, by their ids. */

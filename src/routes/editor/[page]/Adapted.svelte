@@ -3,7 +3,13 @@
   import type { EditorView } from 'prosemirror-view';
   import { untrack } from 'svelte';
   import { piecesOf, applyPiece, type Piece } from '$core/history/apply-piece';
-  import { keyChanges, sayKey, type KeyChange, type Keys } from '$core/marking/key-changes';
+  import {
+    keyChanges,
+    optionsOf,
+    sayKey,
+    type KeyChange,
+    type Keys,
+  } from '$core/marking/key-changes';
   import { textOf } from '$core/page/parts';
   import { isAnswer, schema } from '$core/page/schema';
   import type { PageSession } from '$ui/page/page-session.svelte';
@@ -49,14 +55,8 @@
     return text.length > 160 ? `${text.slice(0, 157)}…` : text;
   };
   const labelOf = (part: string) => session.parts.find(({ id }) => id === part)?.label ?? '';
-  function say(part: string, key: KeyChange['is']): string {
-    const options = new Map<string, string>();
-    session.state.doc.descendants((node) => {
-      if (node.type.name === 'answer_choice' && node.attrs.id === part)
-        node.forEach((option) => void options.set(option.attrs.id, textOf(option)));
-    });
-    return sayKey(key, options);
-  }
+  const say = (part: string, key: KeyChange['is']) =>
+    sayKey(key, optionsOf(session.state.doc, part));
 
   async function bringKey(part: string, key: KeyChange['is']) {
     trouble = '';

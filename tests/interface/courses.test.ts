@@ -449,6 +449,31 @@ describe('a new class', () => {
   });
 });
 
+describe('a page of a class', () => {
+  it('is copied into the course; a welcome page is removed and comes back', async () => {
+    const { page } = await stage.enter('tamsin.orrey');
+    await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+    await page.getByRole('link', { name: 'Plan' }).click();
+    await page.getByRole('button', { name: 'More about Words we found' }).click();
+    await page.getByRole('button', { name: 'Copy into the course' }).click();
+    await sees(page, 'A copy of “Words we found” is in the course Coast & Chart now.');
+    const about = page.getByRole('complementary', { name: 'About the class' });
+    const edit = about.getByRole('region', { name: /elcome/ }).getByRole('link', { name: 'Edit' });
+    await about.getByRole('button', { name: 'Remove' }).click();
+    await about.getByRole('button', { name: 'Write a welcome page' }).waitFor();
+    await page.getByText(/^Removed · /).click();
+    await page
+      .getByRole('listitem')
+      .filter({ hasText: /elcome/ })
+      .getByRole('button', { name: 'Restore' })
+      .click();
+    await edit.waitFor();
+    await page.goto('/courses');
+    await page.getByRole('link', { name: 'Coast & Chart' }).click();
+    await page.getByRole('link', { name: 'Words we found' }).waitFor();
+  });
+});
+
 describe('a page on the worktable', () => {
   it('is written by teacher and student at once, and is out of sight once it lies in the cupboard', async () => {
     const { page: teacher } = await stage.enter('tamsin.orrey');

@@ -12,8 +12,10 @@ import {
   openWhenDue,
   setOpening,
 } from '../../src/lib/server/class/open-class';
-import { readPlan, readStudentPlan } from '../../src/lib/server/class/plan';
+import { copyToCourse } from '../../src/lib/server/class/page-to-course';
+import { findWelcome, readPlan, readStudentPlan } from '../../src/lib/server/class/plan';
 import { addSlot } from '../../src/lib/server/class/set-up';
+import { beginClassPage, putClassPageAway } from '../../src/lib/server/course/begin-page';
 import { readKeys, writeKey } from '../../src/lib/server/course/answer-keys';
 import { addUnit, readListedPages } from '../../src/lib/server/course/units';
 import { setStaffAs, shareAs } from '../support/deeds';
@@ -275,6 +277,71 @@ describe('a page of a class', () => {
     expect(await relation('shelf', school.otherStudent)).toBe('nobody');
     const plan = await readStudentPlan(test.app.db, school.class, student);
     expect(plan.pages.map(({ area }) => area)).toEqual(['shelf', 'worktable', 'shelf']);
+  });
+
+  it('goes back to the course: a reading from the shelf, an original from elsewhere, in the unit its own came from', async () => {
+    const { app } = test;
+    const [tide = ''] = units;
+    const { id: unit } = await app.db
+      .insertInto('unit')
+      .values({
+        school_id: school.id,
+        class_id: school.class,
+        title: 'Tide',
+        place: 0,
+        from_id: tide,
+      })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    const copied = async (area: 'shelf' | 'cupboard', at_unit: string | null) => {
+      const page = await newPage(
+        app.db,
+        {
+          at,
+          title: `Back, ${area}`,
+          unit: at_unit,
+          in: { kind: 'class page', class: school.class, area },
+        },
+        questionPage(),
+      );
+      const said = await copyToCourse(app, await inClass(app.db, school.class), page);
+      expect(said.title).toBe(`Back, ${area}`);
+      return (await readListedPages(app.db, { course: school.course })).find(
+        ({ from }) => from === page,
+      );
+    };
+    expect(await copied('shelf', unit)).toMatchObject({ kind: 'reading', unit: tide });
+    expect(await copied('cupboard', null)).toMatchObject({
+      kind: 'original',
+      unit: null,
+      parts: 4,
+    });
+    // A co-teacher who has no part in the course.
+    const theirs = await newPage(app.db, {
+      at,
+      title: 'Theirs',
+      in: { kind: 'class page', class: school.otherClass, area: 'shelf' },
+    });
+    await expect(
+      copyToCourse(app, await inClass(app.db, school.class), theirs),
+    ).rejects.toMatchObject({ status: 404 });
+  });
+
+  it('that welcomes is removed and comes back, and is never one of two', async () => {
+    const { db } = test.app;
+    const grant = await inClass(db, school.class);
+    const begin = () => beginClassPage(db, grant, { at, title: 'Welcome', area: 'welcome' });
+    const first = await begin();
+    await expect(begin()).rejects.toMatchObject({ status: 409 });
+    await putClassPageAway(db, grant, first, true);
+    expect(await findWelcome(db, school.class)).toBeUndefined();
+    const begun = await Promise.allSettled(Array.from({ length: 20 }, begin));
+    expect(begun.filter(({ status }) => status === 'fulfilled')).toHaveLength(1);
+    await expect(putClassPageAway(db, grant, first, false)).rejects.toMatchObject({ status: 409 });
+    const second = await findWelcome(db, school.class);
+    await putClassPageAway(db, grant, second?.id ?? '', true);
+    await putClassPageAway(db, grant, first, false);
+    expect((await findWelcome(db, school.class))?.id).toBe(first);
   });
 
   it('stands in the student’s plan beside what was handed out to her alone', async () => {

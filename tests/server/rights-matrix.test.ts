@@ -152,6 +152,7 @@ const POLICY: Record<string, string> = {
   'POST /classes/[class]/plan dropUnit': LEADING,
   'POST /classes/[class]/plan begin': LEADING,
   'POST /classes/[class]/plan area': LEADING,
+  'POST /classes/[class]/plan toCourse': LEADING,
   'POST /classes/[class]/plan away': LEADING,
   'POST /classes/[class]/plan changeNote': LEADING,
   'POST /classes/[class]/plan note': LEADING,

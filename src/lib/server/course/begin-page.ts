@@ -3,7 +3,7 @@ import { emptyPage } from '$core/page/schema';
 import type { Grant } from '../access/grant';
 import { findWelcome } from '../class/plan';
 import type { Area } from '../db/schema';
-import { checkUnit } from './units';
+import { checkUnit, putAway } from './units';
 import { HeldPage } from '../page/held-page';
 import type { Database } from '../db/connect';
 import { Refusal } from '../page/refusal';
@@ -44,11 +44,35 @@ export const beginClassPage = (
   page: Node = emptyPage(),
 ): Promise<string> =>
   inTransaction(db, async (tx) => {
-    if (area === 'welcome' && (await findWelcome(tx, thing.id)))
-      throw new Refusal(409, 'The class has a welcome page already.');
+    if (area === 'welcome') await checkWelcome(tx, thing.id);
     const place = { kind: 'class page', class: thing.id, area } as const;
     return insertPage(tx, { ...spec, school: thing.school_id, in: place }, page);
   });
+
+/** Takes a page away from its class, or brings it back. @throws Refusal when it would be a second welcome page */
+export const putClassPageAway = (
+  db: Database,
+  grant: Grant<'manage the class'>,
+  page: string,
+  away: boolean,
+): Promise<void> =>
+  inTransaction(db, async (tx) => {
+    const is = await tx
+      .selectFrom('page')
+      .select('area')
+      .where('id', '=', page)
+      .where('class_id', '=', grant.thing.id)
+      .executeTakeFirst();
+    if (is?.area === 'welcome' && !away) await checkWelcome(tx, grant.thing.id);
+    await putAway(tx, grant, page, away);
+  });
+
+/** @throws Refusal when a class has a welcome page; until the transaction is over it gets no other */
+async function checkWelcome(tx: Tx, klass: string): Promise<void> {
+  await tx.selectFrom('class').select('id').where('id', '=', klass).forNoKeyUpdate().execute();
+  if (await findWelcome(tx, klass))
+    throw new Refusal(409, 'The class has a welcome page already. Remove that one first.');
+}
 
 interface PlacedPage {
   school: number;

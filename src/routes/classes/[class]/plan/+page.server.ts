@@ -3,12 +3,13 @@ import { z } from 'zod';
 import { readLocalTime } from '$core/calendar/local-time';
 import { allowInClass } from '$server/access/allow';
 import { closeClass, openClass, setOpening } from '$server/class/open-class';
+import { copyToCourse } from '$server/class/page-to-course';
 import { setArea } from '$server/class/set-area';
 import { viewPlan } from '$server/class/view-class';
 import { storeUnits } from '$server/closing/store-units';
-import { beginClassPage } from '$server/course/begin-page';
+import { beginClassPage, putClassPageAway } from '$server/course/begin-page';
 import { changeNote, openNote, settleNote, writeNote } from '$server/course/notes';
-import { addUnit, bringUnitBack, dropUnit, putAway, renameUnit } from '$server/course/units';
+import { addUnit, bringUnitBack, dropUnit, renameUnit } from '$server/course/units';
 import { readForm, formAction } from '$server/http/form';
 import { publishToClasses } from '$server/live/listeners';
 import { Refusal } from '$server/page/refusal';
@@ -76,6 +77,13 @@ export const actions = {
       await setArea(app, grant, spec.page, spec.area);
     }),
   ),
+  toCourse: allowInClass(
+    'manage the class',
+    formAction(async ({ request }: RequestEvent, { app, grant }) => {
+      const { page } = await readForm(request, z.object({ page: id }));
+      return { copied: await copyToCourse(app, grant, page) };
+    }),
+  ),
   away: allowInClass(
     'manage the class',
     formAction(async ({ request }: RequestEvent, { app, grant }) => {
@@ -87,7 +95,7 @@ export const actions = {
           away: z.stringbool(),
         }),
       );
-      if (kind === 'page') await putAway(app.db, grant, thing, away);
+      if (kind === 'page') await putClassPageAway(app.db, grant, thing, away);
       else if (kind === 'unit') await (away ? dropUnit : bringUnitBack)(app.db, grant, thing);
       else await (away ? settleNote : openNote)(app.db, grant, thing);
       publishToClasses(app, [grant.thing.id]);

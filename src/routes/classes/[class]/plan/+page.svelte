@@ -104,6 +104,9 @@
     {#if form?.sentence || trouble}<p class="trouble mt-3" role="alert">
         {form?.sentence || trouble}
       </p>{/if}
+    {#if form && 'copied' in form && form.copied}<p class="notice mt-3" role="status">
+        A copy of “{form.copied.title}” is in the course {form.copied.course} now.
+      </p>{/if}
     {#if data.build && data.build.finished_at === null}
       <div class="notice mt-3" role="status">
         <p>
@@ -177,6 +180,11 @@
                         fields={{ page: thing.id, area: name }}
                       />{/if}
                   {/each}
+                  <FormButton
+                    label="Copy into the course"
+                    action="toCourse"
+                    fields={{ page: thing.id }}
+                  />
                   <button onclick={() => (noting = thing.id)}>Add a note</button>
                   <FormButton
                     label="Remove"

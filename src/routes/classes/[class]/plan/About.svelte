@@ -1,6 +1,7 @@
 <script lang="ts">
   import PlainPage from '$ui/page/PlainPage.svelte';
   import { enhance } from '$ui/refresh';
+  import FormButton from '$ui/shell/FormButton.svelte';
 
   interface Props {
     welcome: { id: string; title: string; doc: object } | null;
@@ -16,7 +17,15 @@
 <section aria-labelledby="welcome">
   <div class="flex items-baseline gap-2">
     <h2 id="welcome" class="flex-1 font-bold">{welcome?.title ?? 'Welcome'}</h2>
-    {#if welcome && mayManage}<a class="text-sm" href="/editor/{welcome.id}">Edit</a>{/if}
+    {#if welcome && mayManage}
+      <a class="text-sm" href="/editor/{welcome.id}">Edit</a>
+      <FormButton
+        label="Remove"
+        action="away"
+        fields={{ thing: welcome.id, kind: 'page', away: 'true' }}
+        look="text-sm text-spruce underline"
+      />
+    {/if}
   </div>
   {#if welcome}
     <div class="mt-1"><PlainPage doc={welcome.doc} label={welcome.title} /></div>

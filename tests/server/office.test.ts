@@ -152,6 +152,26 @@ describe('asking the office', () => {
     expect((await (await office(of)).classes()).map(({ code }) => code)).not.toContain('8A');
   });
 
+  it('knows the names people sign in by, and who may not', async () => {
+    const of = records();
+    const [first, second] = of.users.filter(({ sourcedId }) =>
+      of.enrollments.some(
+        (one) =>
+          one.class.sourcedId === 'cls-8c' &&
+          one.user.sourcedId === sourcedId &&
+          one.role === 'student',
+      ),
+    );
+    if (!first || !second) throw new Error('no records');
+    // A text, as 1.1 has it.
+    Object.assign(first, { enabledUser: 'false' });
+    second.enabledUser = false;
+    const students = await (await office(of)).students('cls-8c');
+    const out = students.filter(({ enabled }) => enabled === false).map(({ officeId }) => officeId);
+    expect(out.sort()).toEqual([first.sourcedId, second.sourcedId].sort());
+    expect(students.every(({ signIn = '' }) => signIn !== '')).toBe(true);
+  });
+
   it('asks for a new token when the old one is no longer taken', async () => {
     let now = Date.now();
     const url = await standIn(records(), () => now);

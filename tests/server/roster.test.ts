@@ -3,6 +3,8 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import type { z } from 'zod';
 import { compareRoster } from '../../src/lib/core/roster/compare-roster';
 import { findClass, type ClassThing } from '../../src/lib/server/access/relation';
+import { hashPassword } from '../../src/lib/server/access/password';
+import { beginSession } from '../../src/lib/server/access/session';
 import { signIn } from '../../src/lib/server/access/sign-in';
 import { Refusal } from '../../src/lib/server/page/refusal';
 import { readRosterChanges } from '../../src/lib/server/roster/apply-roster';
@@ -81,6 +83,54 @@ describe('a roster', () => {
     await bring(`${CLASS}Zina,Okpara\n`);
     expect((await roster()).filter(({ given }) => given === 'Zina')).toHaveLength(1);
     await bring(CLASS);
+  });
+
+  it('of OneRoster shuts out whom it does not let sign in, lets in again, and gives its sign-in names to who is new', async () => {
+    const { app } = test;
+    const one = (enabled: string) =>
+      zip({
+        'classes.csv': 'sourcedId,title\nc,C\n',
+        'enrollments.csv':
+          'sourcedId,classSourcedId,userSourcedId,role\n1,c,s1,student\n2,c,s2,student\n3,c,s3,student\n4,c,s4,student\n',
+        'users.csv': `sourcedId,givenName,familyName,username,enabledUser\ns1,student1,Person,,${enabled}\ns2,student2,Person,,\ns3,student3,Person,,\ns4,Kaisa,Tern,Kai.Tern,false\n`,
+      });
+    const password = 'a-password-of-theirs';
+    const [first = ''] = school.students;
+    const { sign_in_name } = await app.db
+      .updateTable('person')
+      .set({ password_hash: await hashPassword(password) })
+      .where('id', '=', first)
+      .returning('sign_in_name')
+      .executeTakeFirstOrThrow();
+    const mayEnter = async () =>
+      'person' in
+      (await signIn(app.db, app.limits, { name: sign_in_name, password, address: '::1' }));
+    await beginSession(app.db, { id: first, school_id: school.id }, Date.now());
+    const sessions = () =>
+      app.db.selectFrom('session').select('id').where('person_id', '=', first).execute();
+    expect(await mayEnter()).toBe(true);
+    expect(await sessions()).not.toEqual([]);
+    await bring(await one('false'));
+    expect(await mayEnter()).toBe(false);
+    expect(await sessions()).toEqual([]);
+    expect(await names()).toContain('Person, student1');
+    const made = await app.db
+      .selectFrom('person')
+      .select(['sign_in_name', 'disabled_at'])
+      .where('school_id', '=', school.id)
+      .where('given', '=', 'Kaisa')
+      .executeTakeFirstOrThrow();
+    expect(made.sign_in_name).toMatch(/^kai\.tern\d*$/);
+    expect(made.disabled_at).not.toBeNull();
+    const [change] = await readRosterChanges(app.db, school.class);
+    expect(change?.lines).toContainEqual({ did: 'shut out', name: 'Person, student1' });
+    await undoRosterAs(app, school.teacher, klass, change?.id ?? '');
+    expect(await mayEnter()).toBe(true);
+    await bring(await one('false'));
+    await bring(await one('true'));
+    expect(await mayEnter()).toBe(true);
+    await bring(CLASS);
+    await app.db.deleteFrom('office_map').where('school_id', '=', school.id).execute();
   });
 
   it('keeps the work of who leaves, and gives it back to who comes back', async () => {

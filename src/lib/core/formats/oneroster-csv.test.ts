@@ -42,6 +42,8 @@ describe('a OneRoster package', () => {
         family: 'Ekholm',
         email: 'v.ekholm@skerry.example',
         officeId: 'u1',
+        signIn: 'vek',
+        enabled: true,
       },
     ]);
     expect(roster.bad).toEqual([
@@ -55,6 +57,19 @@ describe('a OneRoster package', () => {
     if ('fault' in roster) throw new Error(roster.fault);
     expect(roster.version).toBe('1.2');
     expect(roster.students.get('c8')).toMatchObject([{ given: 'Viggo', officeId: 'u1' }]);
+  });
+
+  it('says who may not sign in, and leaves out what is no longer active', () => {
+    const roster = read({
+      ...V11,
+      'users.csv': V11['users.csv'].replace('u1,,,true', 'u1,active,,FALSE').replace('kil', ''),
+      'enrollments.csv': V11['enrollments.csv'].replace('e2,,', 'e2,inactive,'),
+    });
+    if ('fault' in roster) throw new Error(roster.fault);
+    expect(roster.students.get('c8')).toMatchObject([{ officeId: 'u1', enabled: false }]);
+    expect(roster.students.get('c9')).toEqual([]);
+    const silent = read({ ...V11, 'users.csv': V11['users.csv'].replace('u1,,,true', 'u1,,,') });
+    expect('students' in silent && silent.students.get('c8')?.[0]?.enabled).toBeUndefined();
   });
 
   it('that lacks a file or a field is refused with its name', () => {

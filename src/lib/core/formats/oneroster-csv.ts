@@ -43,8 +43,12 @@ function readFile(
   }));
 }
 
-/** In bulk files the status is empty or "active"; "tobedeleted" takes away. */
-const isActive = (row: Row) => !/^tobedeleted$/i.test(row.get('status'));
+/**
+ * In bulk files the status is empty or "active"; "tobedeleted" takes away, and so does "inactive", which was one of them
+ * before 1.1 (from memory).
+ */
+const isActive = (row: Row) => !/^(tobedeleted|inactive)$/i.test(row.get('status'));
+const ENABLED: Record<string, boolean | undefined> = { true: true, false: false };
 
 /** @param files the texts of the package's files, by name without folders */
 export function readOneRoster(files: ReadonlyMap<string, string>): OneRoster | { fault: string } {
@@ -98,6 +102,8 @@ export function readOneRoster(files: ReadonlyMap<string, string>): OneRoster | {
       family: user.get('familyName'),
       email: user.get('email').toLowerCase(),
       officeId: user.get('sourcedId'),
+      signIn: user.get('username').toLowerCase(),
+      enabled: ENABLED[user.get('enabledUser').toLowerCase()],
     });
   }
   return { version: versionOf(files), classes, students, bad };

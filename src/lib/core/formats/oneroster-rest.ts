@@ -17,12 +17,16 @@ export const UsersAnswer = z.object({
       givenName: z.string().trim().min(1).max(100),
       familyName: z.string().trim().min(1).max(100),
       email: z.string().max(255).nullish(),
+      username: z.string().trim().max(255).nullish(),
+      /** A text in 1.1, a boolean in 1.2. */
+      enabledUser: z.union([z.boolean(), z.stringbool()]).nullish(),
     }),
   ),
 });
 
-/** Records that are to be deleted say so in their status. */
-const isActive = ({ status }: { status: string }) => status.toLowerCase() !== 'tobedeleted';
+/** Records that are to be deleted, or were, say so in their status. */
+const isActive = ({ status }: { status: string }) =>
+  !['tobedeleted', 'inactive'].includes(status.toLowerCase());
 
 export const classesOf = ({ classes }: z.infer<typeof ClassesAnswer>) =>
   classes
@@ -36,4 +40,6 @@ export const entriesOf = ({ users }: z.infer<typeof UsersAnswer>): Entry[] =>
     family: user.familyName,
     email: (user.email ?? '').toLowerCase(),
     officeId: user.sourcedId,
+    signIn: (user.username ?? '').toLowerCase(),
+    enabled: user.enabledUser ?? undefined,
   }));

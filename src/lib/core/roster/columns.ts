@@ -1,7 +1,7 @@
 import { plainWord } from '../text/plain-word';
 
 /** What a column of a roster can hold. */
-export const FIELDS = ['family', 'given', 'name', 'id', 'email'] as const;
+export const FIELDS = ['family', 'given', 'name', 'id', 'email', 'signIn'] as const;
 export type Field = (typeof FIELDS)[number];
 
 /** Which column, counted from 0, holds what; null for none. `name` holds a whole name in one column. */
@@ -103,6 +103,20 @@ const HEADERS: Record<Field, readonly string[]> = {
     ...['email', 'e mail', 'mail', 'email address', 'e mail address', 'e mail adresse', 'courriel'],
     ...['correo', 'correo electronico', 'posta elettronica', 'e post', 'epost', 'sahkoposti'],
   ],
+  signIn: [
+    ...[
+      'sign in name',
+      'sign in',
+      'signin',
+      'username',
+      'user name',
+      'user',
+      'login',
+      'login name',
+    ],
+    ...['account', 'benutzername', 'benutzer', 'anmeldename', 'identifiant', 'usuario', 'utente'],
+    ...['gebruikersnaam', 'brugernavn', 'brukernavn', 'anvandarnamn', 'kayttajatunnus'],
+  ],
 };
 
 /**
@@ -111,7 +125,14 @@ const HEADERS: Record<Field, readonly string[]> = {
  */
 export function guessColumns(header: readonly string[]): Columns | null {
   const words = header.map(plainWord);
-  const columns: Columns = { family: null, given: null, name: null, id: null, email: null };
+  const columns: Columns = {
+    family: null,
+    given: null,
+    name: null,
+    id: null,
+    email: null,
+    signIn: null,
+  };
   const taken = new Set<number>();
   for (const field of FIELDS) {
     const index = words.findIndex((word, i) => !taken.has(i) && HEADERS[field].includes(word));

@@ -12,6 +12,10 @@ export interface Known {
   email: string;
   /** By which the office knows them. */
   officeId: string | null;
+  /** The name they sign in by. */
+  signIn: string;
+  /** Whether they may sign in. */
+  enabled: boolean;
   /** Whether they are in the class now, were once, or never. */
   here: 'now' | 'once' | 'never';
 }
@@ -21,6 +25,9 @@ export type RosterChange = { key: string; line: number | null; name: string } & 
   | { kind: 'joins'; entry: Entry; person: string | null; back: boolean }
   | { kind: 'leaves'; person: string }
   | { kind: 'renamed'; entry: Entry; person: string; was: string }
+  /** May not sign in any more, or again. */
+  | { kind: 'shut out'; person: string }
+  | { kind: 'let in'; person: string }
   /** Perhaps the same person as one the school knows, perhaps another of nearly the same name. */
   | { kind: 'doubtful'; entry: Entry; person: string; other: string; otherHere: Known['here'] }
 );
@@ -96,6 +103,7 @@ class KnownPeople {
   private readonly byId: ReadonlyMap<string, Known>;
   /** Brothers and sisters may share an address. */
   private readonly byEmail: ReadonlyMap<string, readonly Known[]>;
+  private readonly bySignIn: ReadonlyMap<string, Known>;
   private readonly byName: ReadonlyMap<string, readonly { one: Known }[]>;
   /** Places in `plain`, by given name, by the name turned round, and by each piece with where it stands. */
   private readonly places = new Map<string, number[]>();
@@ -112,6 +120,7 @@ class KnownPeople {
       known.filter(({ email }) => email !== ''),
       ({ email }) => email.toLowerCase(),
     );
+    this.bySignIn = new Map(known.map((one) => [one.signIn.toLowerCase(), one]));
     this.byName = grouped(this.plain, (row) => row.plain.name);
     for (const [place, row] of this.plain.entries()) {
       this.put(`given ${row.plain.given}`, place);
@@ -132,23 +141,24 @@ class KnownPeople {
 
   private isFree = (one: Known): boolean => !this.met.has(one.person);
 
-  /** The one person of an e-mail address, whom the office does not know by another number. */
-  private ofEmail(entry: Entry): Known | null {
+  /** The one person of a sign-in name or an e-mail address, whom the office does not know by another number. */
+  private ofAddress(entry: Entry): Known | null {
+    const signedIn = entry.signIn ? this.bySignIn.get(entry.signIn) : undefined;
     const all = (entry.email ? this.byEmail.get(entry.email) : undefined) ?? [];
-    const [one, ...others] = all.filter(this.isFree);
+    const [one, ...others] = (signedIn ? [signedIn] : all).filter(this.isFree);
     const isAnother = entry.officeId && one?.officeId && entry.officeId !== one.officeId;
     return one && others.length === 0 && !isAnother ? one : null;
   }
 
   /**
-   * The one person who is meant for certain: by the office's number, by an e-mail address with nearly the same name, else by a
-   * name that only one of the school has.
+   * The one person who is meant for certain: by the office's number, by a sign-in name or an e-mail address with nearly the
+   * same name, else by a name that only one of the school has.
    */
   same(entry: Entry): Known | null {
     const byId = entry.officeId ? this.byId.get(entry.officeId) : undefined;
     if (byId && this.isFree(byId)) return byId;
-    const byEmail = this.ofEmail(entry);
-    if (byEmail && isNear(plain(entry), plain(byEmail))) return byEmail;
+    const byAddress = this.ofAddress(entry);
+    if (byAddress && isNear(plain(entry), plain(byAddress))) return byAddress;
     const named = (this.byName.get(plain(entry).name) ?? [])
       .map(({ one }) => one)
       .filter((one) => this.isFree(one) && !(entry.officeId && one.officeId));
@@ -157,10 +167,10 @@ class KnownPeople {
     return named.length === 1 && here.length === 0 ? (named[0] ?? null) : null;
   }
 
-  /** Somebody of the same e-mail address, or of nearly the same name. Whom the office knows by another number is another, however alike the names. */
+  /** Somebody of the same sign-in name or e-mail address, or of nearly the same name. Whom the office knows by another number is another, however alike the names. */
   near(entry: Entry): Known | null {
-    const byEmail = this.ofEmail(entry);
-    if (byEmail) return byEmail;
+    const byAddress = this.ofAddress(entry);
+    if (byAddress) return byAddress;
     const name = plain(entry);
     for (const place of this.mayBeNear(name)) {
       const row = this.plain[place];
@@ -244,7 +254,12 @@ export function compareRoster(
         person,
         was: nameOf(match),
       });
-    if (here === 'now' && !renamed) same += 1;
+    const { enabled = match.enabled } = entry;
+    if (enabled !== match.enabled) {
+      const kind = enabled ? 'let in' : 'shut out';
+      changes.push({ key: `${kind} ${person}`, line: entry.line, name, kind, person });
+    }
+    if (here === 'now' && !renamed && enabled === match.enabled) same += 1;
   }
   for (const entry of unmatched) {
     const name = nameOf(entry);

@@ -10,6 +10,10 @@ export interface Entry {
   email: string;
   /** By which the office knows them; empty for unknown. */
   officeId: string;
+  /** The name they sign in by, in lower case, where the roster says one. */
+  signIn?: string;
+  /** Whether they may sign in, where the roster says so. */
+  enabled?: boolean;
 }
 
 export interface BadLine {
@@ -84,7 +88,13 @@ function readEntry(line: number, fields: readonly string[], columns: Columns): E
   // Where one column is empty, a comma in the other says that a whole name stands there.
   const whole = alone?.includes(',') ? alone : alone === '' ? field('name') : null;
   const named = whole === null ? parts : splitName(whole);
-  return { line, ...named, email: field('email').toLowerCase(), officeId: field('id') };
+  return {
+    line,
+    ...named,
+    email: field('email').toLowerCase(),
+    officeId: field('id'),
+    signIn: field('signIn').toLowerCase(),
+  };
 }
 
 function faultOf(fields: readonly string[], width: number): string | null {
@@ -93,7 +103,7 @@ function faultOf(fields: readonly string[], width: number): string | null {
   return null;
 }
 
-function faultOfName({ given, family, email, officeId }: Entry): string | null {
+function faultOfName({ given, family, email, officeId, signIn = '' }: Entry): string | null {
   if (!given && !family) return 'it names nobody';
   if (!given) return `“${family}” has no given name`;
   if (!family) return `“${given}” has no family name`;
@@ -103,6 +113,7 @@ function faultOfName({ given, family, email, officeId }: Entry): string | null {
     if (CONTROL.test(text) || !/\p{L}/u.test(text)) return `“${text.slice(0, 30)}” is not a name`;
   }
   if (officeId.length > 255) return 'its number is longer than 255 characters';
+  if (signIn.length > MOST_CHARACTERS) return 'a sign-in name is longer than 100 characters';
   if (email && !/^[^\s@]{1,64}@[^\s@]{1,190}$/.test(email))
     return `“${email.slice(0, 60)}” is not an e-mail address`;
   return null;

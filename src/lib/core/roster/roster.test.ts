@@ -39,6 +39,7 @@ describe('the columns of a roster', () => {
       name: 0,
       id: 1,
       email: 2,
+      signIn: null,
     });
     expect(guessColumns(['Nom', 'Classe'])).toMatchObject({ name: 0, family: null });
     expect(guessColumns(['8C', 'Room 12'])).toBeNull();
@@ -77,7 +78,8 @@ describe('a roster file', () => {
 
 const known = (person: string, name: string, rest: Partial<Known> = {}): Known => {
   const [family = '', given = ''] = name.split(', ');
-  return { person, given, family, email: '', officeId: null, here: 'now', ...rest };
+  const about = { email: '', officeId: null, signIn: person, enabled: true, here: 'now' } as const;
+  return { person, given, family, ...about, ...rest };
 };
 const entry = (name: string, rest: Partial<Entry> = {}): Entry => {
   const [family = '', given = ''] = name.split(', ');
@@ -93,6 +95,40 @@ describe('what a roster would change', () => {
       kinds([entry('Okpara, Zina'), entry('Ilves-Berg, Kaisa', { officeId: 'k' })], people),
     ).toEqual(['renamed: Ilves-Berg, Kaisa', 'joins: Okpara, Zina', 'leaves: Ekholm, Viggo']);
     expect(kinds([entry('Okpara, Zina')], people, false)).toEqual(['joins: Okpara, Zina']);
+  });
+
+  it('knows who signs in by the same name: the same person where the names are near, else in doubt', () => {
+    const people = [
+      known('1', 'Fennick, Ada', { signIn: 'Ada.Fennick' }),
+      known('2', 'Ekholm, Viggo', { signIn: 'viggo', officeId: 'v' }),
+    ];
+    const of = (name: string, rest: Partial<Entry>) => kinds([entry(name, rest)], people, false);
+    expect(of('Fennick, Ada Mae', { signIn: 'ada.fennick' })).toEqual([
+      'renamed: Fennick, Ada Mae',
+    ]);
+    expect(of('Berg, Ada', { signIn: 'ada.fennick' })).toEqual(['doubtful: Berg, Ada']);
+    expect(of('Berg, Kaisa', { signIn: 'ada.fennick' })).toEqual(['doubtful: Berg, Kaisa']);
+    // The office knows that one by another number.
+    expect(of('Berg, Kaisa', { signIn: 'viggo', officeId: 'k' })).toEqual(['joins: Berg, Kaisa']);
+  });
+
+  it('follows who may sign in, where the roster says so', () => {
+    const people = [known('1', 'Fennick, Ada'), known('2', 'Ekholm, Viggo', { enabled: false })];
+    const both = (ada?: boolean, viggo?: boolean) =>
+      compareRoster(
+        [entry('Fennick, Ada', { enabled: ada }), entry('Ekholm, Viggo', { enabled: viggo })],
+        people,
+        true,
+      );
+    expect(both()).toMatchObject({ changes: [], same: 2 });
+    expect(both(true, false)).toMatchObject({ changes: [], same: 2 });
+    expect(both(false, true)).toMatchObject({
+      changes: [
+        { kind: 'shut out', person: '1' },
+        { kind: 'let in', person: '2' },
+      ],
+      same: 0,
+    });
   });
 
   it('knows who is meant in spite of accents and case, and who comes back', () => {
@@ -222,6 +258,8 @@ describe('what a roster would change', () => {
           person: `p${i}`,
           email: '',
           officeId: null,
+          signIn: `p${i}`,
+          enabled: true,
         })),
       );
     fc.assert(

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { compareRoster } from '$core/roster/compare-roster';
+import { compareRoster, type RosterChange } from '$core/roster/compare-roster';
+import { setShutOut } from '../school/people';
 import { freeSignInName } from '../school/sign-in-name';
 import type { Entry } from '$core/roster/read-roster';
 import type { Grant } from '../access/grant';
@@ -25,6 +26,7 @@ const Done = z.discriminatedUnion('did', [
   z.object({ did: z.literal('asked'), person: z.string(), name: z.string() }),
   z.object({ did: z.literal('came back'), person: z.string(), name: z.string(), left: z.string() }),
   z.object({ did: z.literal('left'), person: z.string(), name: z.string() }),
+  z.object({ did: z.enum(['shut out', 'let in']), person: z.string(), name: z.string() }),
   z.object({
     did: z.literal('renamed'),
     person: z.string(),
@@ -47,6 +49,13 @@ export interface RosterSpec {
   officeClass: string | null;
 }
 
+/** Changes of a person, not of who is in the class. */
+const ABOUT_PERSON: ReadonlySet<string> = new Set<RosterChange['kind']>([
+  'renamed',
+  'shut out',
+  'let in',
+]);
+
 /** What a roster would change in a class, as far as this teacher may change it. */
 export async function planRosterChanges(
   db: Connection,
@@ -57,7 +66,7 @@ export async function planRosterChanges(
   const trusted = await readTrusted(db, person.id, thing.id);
   const isTrusted = (one: string | null) => spec.fromOffice || one === null || trusted.has(one);
   const changes = read.changes
-    .filter((change) => change.kind !== 'renamed' || isTrusted(change.person))
+    .filter(({ kind, person: of }) => !ABOUT_PERSON.has(kind) || isTrusted(of))
     .map((change) => ({ ...change, asks: !isTrusted(change.person) }));
   return { ...read, changes };
 }
@@ -131,6 +140,9 @@ export async function changeRoster(
       });
     return lines;
   });
+  app.news.endStreams({
+    people: done.filter(({ did }) => did === 'shut out').map(({ person }) => person),
+  });
   publishToClasses(app, [klass.id]);
   return done.length;
 }
@@ -148,6 +160,10 @@ async function applyChange(
   if (change.kind === 'leaves') {
     await setLeft(tx, klass.id, change.person, at);
     return [{ did: 'left', person: change.person, name }];
+  }
+  if (change.kind === 'shut out' || change.kind === 'let in') {
+    await setShutOut(tx, school_id, change.person, change.kind === 'shut out');
+    return [{ did: change.kind, person: change.person, name }];
   }
   const { entry } = change;
   if (change.kind === 'renamed') return [await rename(tx, change.person, nameOf(entry))];
@@ -228,6 +244,7 @@ async function makeStudent(
       sign_in_name,
       password_hash: '',
       email: entry.email,
+      disabled_at: entry.enabled === false ? new Date() : null,
       made_by,
     })
     .returning('id')
@@ -283,6 +300,8 @@ export async function undoRoster(
       if (line.did === 'joined') await setLeft(tx, klass.id, line.person, at);
       if (line.did === 'came back') await setLeft(tx, klass.id, line.person, new Date(line.left));
       if (line.did === 'left') await setLeft(tx, klass.id, line.person, null);
+      if (line.did === 'shut out' || line.did === 'let in')
+        await setShutOut(tx, klass.school_id, line.person, line.did === 'let in');
       if (line.did === 'renamed')
         await tx.updateTable('person').set(line.was).where('id', '=', line.person).execute();
     }

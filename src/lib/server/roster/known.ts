@@ -17,6 +17,8 @@ export async function readKnown(db: Connection, klass: ClassThing): Promise<Know
       'person.given',
       'person.family',
       'person.email',
+      'person.sign_in_name as signIn',
+      'person.disabled_at',
       'office_map.sourced_id as officeId',
       'enrolment.joined_at',
       'enrolment.left_at',
@@ -28,8 +30,9 @@ export async function readKnown(db: Connection, klass: ClassThing): Promise<Know
     .orderBy('person.family')
     .orderBy('person.given')
     .execute();
-  return rows.map(({ joined_at, left_at, ...known }) => ({
+  return rows.map(({ joined_at, left_at, disabled_at, ...known }) => ({
     ...known,
+    enabled: disabled_at === null,
     here: joined_at === null ? 'never' : left_at === null ? 'now' : 'once',
   }));
 }

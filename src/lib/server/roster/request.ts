@@ -14,7 +14,14 @@ const RosterRequest = z.object({
   /** Whether the file names everybody. */
   whole: z.stringbool().default(true),
   columns: jsonField(
-    z.object({ family: column, given: column, name: column, id: column, email: column }),
+    z.object({
+      family: column,
+      given: column,
+      name: column,
+      id: column,
+      email: column,
+      signIn: column.default(null),
+    }),
   ).optional(),
   officeClass: z.string().max(255).optional(),
   chosen: jsonField(Chosen).default([]),

@@ -193,17 +193,27 @@ export async function setDisabled(
   disabled: boolean,
 ): Promise<void> {
   if (person === office.id) throw new Refusal(409, 'This is your own account. Ask a colleague.');
-  const ended = await inTransaction(app.db, async (tx) => {
-    const row = await tx
-      .updateTable('person')
-      .set({ disabled_at: disabled ? new Date() : null })
-      .where('id', '=', person)
-      .where('name_only', '=', false)
-      .where('school_id', '=', office.school_id)
-      .returning('id')
-      .executeTakeFirst();
-    if (!row) throw new Refusal(404, 'There is nobody of that name in this school any more.');
-    return disabled ? endSessions(tx, person, { but: null }) : [];
-  });
+  const ended = await inTransaction(app.db, (tx) =>
+    setShutOut(tx, office.school_id, person, disabled),
+  );
   app.news.endStreams({ sessions: ended });
+}
+
+/** Ends an account's sessions and lets nobody sign in to it any more, or lets them again. @returns the sessions that ended */
+export async function setShutOut(
+  tx: Tx,
+  school: number,
+  person: string,
+  out: boolean,
+): Promise<string[]> {
+  const row = await tx
+    .updateTable('person')
+    .set({ disabled_at: out ? new Date() : null })
+    .where('id', '=', person)
+    .where('name_only', '=', false)
+    .where('school_id', '=', school)
+    .returning('id')
+    .executeTakeFirst();
+  if (!row) throw new Refusal(404, 'There is nobody of that name in this school any more.');
+  return out ? endSessions(tx, person, { but: null }) : [];
 }

@@ -29,6 +29,8 @@
     leaves: 'leaves',
     renamed: 'is renamed',
     doubtful: 'is in doubt',
+    'shut out': 'may not sign in any more',
+    'let in': 'may sign in again',
   };
   const FIELD_NAMES: Record<Field, string> = {
     family: 'Family name',
@@ -36,6 +38,7 @@
     name: 'Whole name',
     id: 'Number',
     email: 'E-mail',
+    signIn: 'Sign-in name',
   };
 
   let source = $state<File | 'office' | null>(null);

@@ -110,6 +110,7 @@ describe('a hand-out', () => {
     await fillMoment(page, GOES_OUT, '5 Jan 2099', '0800');
     await sees(page, 'It goes out on Monday 5 January, 08:00.');
     await page.getByRole('button', { name: /^Hand out on Monday/ }).click();
+    await button(page, 'Hand it out once more').click();
     await page.getByRole('link', { name: /^Half done goes out/ }).waitFor();
     await page.goto('/desk');
     await page.getByRole('link', { name: /^Finish: Half done goes out/ }).waitFor();
@@ -143,6 +144,31 @@ describe('a hand-out', () => {
     await sees(page, '“Filled in” gave some of these pages');
     await button(page, 'Leave it').click();
     await page.getByText('Nothing was done yet.').waitFor({ state: 'detached' });
+
+    // Planned, too; and what goes out by itself is known to the next.
+    await fillMoment(page, GOES_OUT, '7 Jan 2099', '0800');
+    await button(page, 'Hand out on Wednesday 7 January').click();
+    await sees(page, '“Filled in” gave some of these pages');
+    await button(page, 'Hand it out once more').click();
+    await page
+      .getByRole('link', { name: /goes out/ })
+      .first()
+      .waitFor();
+    await page.goto('/courses');
+    await page.getByRole('link', { name: 'Coast & Chart' }).click();
+    await page.getByLabel('Title of a new page', { exact: true }).fill('Gale');
+    await page.keyboard.press('Enter');
+    await page.getByRole('textbox', { name: 'Gale, the original' }).waitFor();
+    await fill(page, 'Gale', 'Storm, planned');
+    const plan = async () => {
+      await fillMoment(page, GOES_OUT, '8 Jan 2099', '0800');
+      await button(page, 'Hand out on Thursday 8 January').click();
+    };
+    await plan();
+    await page.getByRole('link', { name: /^Storm, planned/ }).waitFor();
+    await fill(page, 'Gale', 'Storm, again');
+    await plan();
+    await sees(page, '“Storm, planned” goes out with some of these pages');
   });
 
   it('is begun by one of the staff, finished by another, and goes out once', async () => {

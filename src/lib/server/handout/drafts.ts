@@ -155,22 +155,62 @@ export async function handOutFrom(
   if (!spec.classes.some((one) => one.class === thing.id))
     throw new Refusal(400, `${thing.name} is not among the classes.`);
   const checked = await CheckedSpec.check(app, person.id, spec);
-  const known = again ? null : await readSame(app.db, id, spec);
+  const known = again ? null : await findKnown(app.db, id, spec);
   if (known) return { known };
   const { copies } = await handOut(app, checked, { id, at });
   await recordHandedOut(app.db, { id, class: thing.id }, at);
   return { copies: copies.length };
 }
 
-/** What was handed out before: its title, the class and when, in epoch milliseconds. */
+/** What was handed out before, or goes out by itself: its title, the class and when, in epoch milliseconds. */
 export interface KnownHandOut {
   title: string;
   class: string;
   at: number;
+  planned: boolean;
 }
 
-/** The newest assignment that gave some of a spec's pages to some of the people whom it means; null for none. */
-async function readSame(
+/**
+ * Another hand-out of some of a spec's pages to some of the people whom it means: the newest that was handed out, or one
+ * that goes out by itself; null for none.
+ */
+export const findKnown = async (db: Connection, id: string, spec: HandOutSpec) =>
+  (await findHandedOut(db, id, spec)) ?? (await findPlanned(db, id, spec));
+
+async function findPlanned(
+  db: Connection,
+  id: string,
+  spec: HandOutSpec,
+): Promise<KnownHandOut | null> {
+  const rows = await db
+    .selectFrom('hand_out')
+    .innerJoin('class', 'class.id', 'class_id')
+    .select(['spec', 'class.name', 'goes_out_at'])
+    .where('class_id', '=', sql<string>`any(${spec.classes.map((one) => one.class)}::uuid[])`)
+    .where('hand_out.id', '<>', id)
+    .where('goes_out_at', 'is not', null)
+    .where('handed_out_at', 'is', null)
+    .where('away_at', 'is', null)
+    .orderBy('goes_out_at')
+    .execute();
+  const pages = new Set(spec.originals.map(({ page }) => page));
+  for (const row of rows) {
+    const other = HandOutSpec.parse(row.spec);
+    // Where neither names students, both mean all of the class.
+    const chosen = spec.only ?? other.only;
+    const meantByBoth = !chosen || chosen.some((one) => isMeant(spec)(one) && isMeant(other)(one));
+    if (meantByBoth && other.originals.some(({ page }) => pages.has(page)))
+      return {
+        title: other.title,
+        class: row.name,
+        at: row.goes_out_at?.getTime() ?? 0,
+        planned: true,
+      };
+  }
+  return null;
+}
+
+async function findHandedOut(
   db: Connection,
   id: string,
   spec: HandOutSpec,
@@ -196,7 +236,8 @@ async function readSame(
     .orderBy('handed.handed_out_at', 'desc')
     .execute();
   const same = rows.find(({ holders }) => holders.some(isMeant(spec)));
-  return same ? { title: same.title, class: same.name, at: same.at.getTime() } : null;
+  if (!same) return null;
+  return { title: same.title, class: same.name, at: same.at.getTime(), planned: false };
 }
 
 /** Notes that what a draft said is handed out. */

@@ -54,15 +54,21 @@
   }
   /** What the same people were given before. */
   let known = $state<KnownHandOut | null>(null);
+  /** Does it, though they have it already. */
+  let onceMore = $state<() => void>(() => undefined);
+  function sayKnown(error: unknown, anyway: () => void) {
+    const same = error instanceof Refusal && error.body.known;
+    if (!same) throw error;
+    known = same as KnownHandOut;
+    onceMore = anyway;
+  }
   const now = (again = false) =>
     attempt(async () => {
       known = null;
       try {
         await send(to, { spec: form.whole, again });
       } catch (error) {
-        const same = error instanceof Refusal && error.body.known;
-        if (!same) throw error;
-        return void (known = same as KnownHandOut);
+        return sayKnown(error, () => void now(true));
       }
       left.done();
       await goto(`/classes/${data.klass.id}`);
@@ -83,14 +89,15 @@
   let version = $state(untrack(() => data.version));
   /** What somebody else saved since this was read. */
   let theirs = $state<Theirs | null>(null);
-  let again: () => void = () => undefined;
-  const saveDraft = (goesOut: string | null) =>
+  let saveMine: () => void = () => undefined;
+  const saveDraft = (goesOut: string | null, again = false) =>
     attempt(async () => {
-      again = () => void saveDraft(goesOut);
+      known = null;
+      saveMine = () => void saveDraft(goesOut, again);
       try {
         const saved = await send<{ version: number }>(
           to,
-          { spec: form.whole, goesOut, version },
+          { spec: form.whole, goesOut, version, again },
           'PUT',
         );
         ({ version } = saved);
@@ -98,7 +105,7 @@
         theirs = null;
       } catch (error) {
         const conflict = error instanceof Refusal && error.body.theirs;
-        if (!conflict) throw error;
+        if (!conflict) return sayKnown(error, () => void saveDraft(goesOut, true));
         return void (theirs = conflict as Theirs);
       }
       if (goesOut) await goto(`/classes/${data.klass.id}/hand-out`);
@@ -172,11 +179,15 @@
       {#if known}
         <div class="notice" role="alert">
           <p>
-            “{known.title}” gave some of these pages to some of these students before: {known.class},
-            {when(known.at, data.world.now, zone)}. Nothing was done yet.
+            “{known.title}” {known.planned ? 'goes out with' : 'gave'} some of these pages to some of
+            these students{known.planned ? '' : ' before'}: {known.class}, {when(
+              known.at,
+              data.world.now,
+              zone,
+            )}. Nothing was done yet.
           </p>
           <div class="mt-2 flex gap-2">
-            <button type="button" class="act act-small" disabled={busy} onclick={() => now(true)}
+            <button type="button" class="act act-small" disabled={busy} onclick={onceMore}
               >Hand it out once more</button
             >
             <button type="button" class="act act-small act-plain" onclick={() => (known = null)}
@@ -197,7 +208,7 @@
           }}
           saveMine={() => {
             version = theirs?.version ?? version;
-            again();
+            saveMine();
           }}
         />
       {/if}

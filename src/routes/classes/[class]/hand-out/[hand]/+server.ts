@@ -3,7 +3,13 @@ import { z } from 'zod';
 import { readLocalTime } from '$core/calendar/local-time';
 import { HandOutSpec } from '$core/handout/spec';
 import { allowInClass } from '$server/access/allow';
-import { dropDraft, handOutFrom, saveDraft } from '$server/handout/drafts';
+import {
+  dropDraft,
+  findKnown,
+  handOutFrom,
+  saveDraft,
+  type KnownHandOut,
+} from '$server/handout/drafts';
 import { readJson } from '$server/http/body';
 import { Refusal } from '$server/page/refusal';
 
@@ -22,9 +28,7 @@ export const POST = allowInClass(
     const id = readId(params);
     const { spec, again } = await readJson(request, Now);
     const done = await handOutFrom(app, grant, { id, spec, again, at: new Date() });
-    if ('known' in done)
-      return json({ message: 'This was handed out to them before.', ...done }, { status: 409 });
-    return json(done);
+    return 'known' in done ? refuseKnown(done.known) : json(done);
   },
 );
 
@@ -33,13 +37,17 @@ const Draft = z.object({
   /** On the school's clock; null for a draft that somebody finishes. */
   goesOut: z.string().nullable(),
   version: z.number().int().min(0).default(0),
+  again: z.boolean().default(false),
 });
+
+const refuseKnown = (known: KnownHandOut) =>
+  json({ message: 'They have this already, or will.', known }, { status: 409 });
 
 /** Keeps it as a draft, or plans it for a time. */
 export const PUT = allowInClass(
   'hand out',
   async ({ request, params }: RequestEvent, { app, grant }) => {
-    const { spec, goesOut, version } = await readJson(request, Draft);
+    const { spec, goesOut, version, again } = await readJson(request, Draft);
     const at = goesOut === null ? null : readLocalTime(goesOut, grant.thing.time_zone);
     if (goesOut !== null && at === null)
       throw new Refusal(400, 'The time at which it goes out is not a date and time.');
@@ -49,6 +57,9 @@ export const PUT = allowInClass(
       version,
       goesOut: at === null ? null : new Date(at),
     };
+    const plans = at !== null && at > Date.now();
+    const known = plans && !again ? await findKnown(app.db, draft.id, spec) : null;
+    if (known) return refuseKnown(known);
     const kept = await saveDraft(app, grant, draft, new Date());
     if ('theirs' in kept)
       return json({ message: 'Somebody saved this meanwhile.', ...kept }, { status: 409 });

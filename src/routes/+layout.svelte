@@ -2,18 +2,17 @@
   import '../app.css';
   import { onMount } from 'svelte';
   import { beforeNavigate, goto } from '$app/navigation';
-  import { page } from '$app/state';
   import { outbox } from '$ui/outbox/outbox';
   import { openStore } from '$ui/outbox/sealed-store';
   import { beTabOf } from '$ui/outbox/tab-person';
   import Header from '$ui/shell/Header.svelte';
   import KeySheet from '$ui/shell/KeySheet.svelte';
   import { toasts } from '$ui/shell/toasts.svelte';
+  import { trail } from '$ui/shell/trail.svelte';
 
   let { children, data } = $props();
   // Says that the view answers to clicks now, for whoever drives it from outside.
   onMount(() => document.documentElement.setAttribute('data-ready', ''));
-  const title = $derived(page.data.trail?.at(-1)?.title ?? page.data.title);
 
   // Before any view looks for what its person left in this browser.
   $effect.pre(() => {
@@ -39,7 +38,7 @@
   });
 </script>
 
-<svelte:head><title>{title ? `${title} · Uncia` : 'Uncia'}</title></svelte:head>
+<svelte:head><title>{trail.title ? `${trail.title} · Uncia` : 'Uncia'}</title></svelte:head>
 
 <div class="flex h-full flex-col">
   {#if data.person}<Header person={data.person} unread={data.unread} /><KeySheet />{/if}

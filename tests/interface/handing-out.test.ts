@@ -369,6 +369,9 @@ describe('a copy that is open', () => {
     await sees(student, 'It is called “Beach, renamed” now.');
     await sees(student, 'It counts for 5 points now.');
     await student.getByRole('heading', { name: 'Beach, renamed', level: 1 }).waitFor();
+    const way = student.getByRole('navigation', { name: 'Where you are' });
+    await way.getByText('Beach, renamed').waitFor();
+    expect(await student.title()).toBe('Beach, renamed · Uncia');
 
     // Withdrawn, what was under way is kept, and saved when it comes back.
     await writing.click();

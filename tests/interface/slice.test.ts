@@ -81,6 +81,8 @@ describe('the slice, with two browsers at once', () => {
       .fill('In one line, or at right angles?');
     await teacher.getByRole('button', { name: 'Add comment' }).click();
     await sees(student, 'In one line, or at right angles?');
+    // What is said next is on the whole copy again, not on words that nobody chose anew.
+    await teacher.getByRole('textbox', { name: /^On the whole copy/ }).waitFor();
     await teacher.getByLabel('Points', { exact: true }).fill('6,5');
     await teacher.getByRole('button', { name: 'Hand back', exact: true }).click();
 

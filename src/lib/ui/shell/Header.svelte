@@ -4,10 +4,10 @@
   import Mail from '@lucide/svelte/icons/mail';
   import UserRound from '@lucide/svelte/icons/user-round';
   import SunMoon from '@lucide/svelte/icons/sun-moon';
-  import { page } from '$app/state';
   import { signOut } from '../outbox/sign-out';
   import Find from './Find.svelte';
   import Menu from './Menu.svelte';
+  import { trail } from './trail.svelte';
 
   interface Person {
     role: 'teacher' | 'student' | 'office';
@@ -23,7 +23,7 @@
   };
   const home = $derived(HOME[person.role]);
   /** Each view says its own way back: the views between home and itself. */
-  const trail: { title: string; to?: string }[] = $derived(page.data.trail ?? []);
+  const steps = $derived(trail.steps);
 
   function changeLight() {
     const root = document.documentElement;
@@ -47,19 +47,19 @@
   </a>
   <nav aria-label="Where you are" class="min-w-0 flex-1">
     <ol class="flex items-center gap-2 text-[15px]">
-      <li class={trail.length ? 'max-sm:hidden' : ''}>
+      <li class={steps.length ? 'max-sm:hidden' : ''}>
         <a
           href={home[1]}
-          class={trail.length ? 'text-ink2 no-underline' : 'font-bold text-ink no-underline'}
-          aria-current={trail.length ? undefined : 'page'}>{home[0]}</a
+          class={steps.length ? 'text-ink2 no-underline' : 'font-bold text-ink no-underline'}
+          aria-current={steps.length ? undefined : 'page'}>{home[0]}</a
         >
       </li>
-      {#each trail as step, index (index)}
+      {#each steps as step, index (index)}
         <li
-          class={['flex min-w-0 items-center gap-2', index < trail.length - 1 && 'max-sm:hidden']}
+          class={['flex min-w-0 items-center gap-2', index < steps.length - 1 && 'max-sm:hidden']}
         >
           <span aria-hidden="true" class="text-ink2 max-sm:hidden">›</span>
-          {#if step.to && index < trail.length - 1}
+          {#if step.to && index < steps.length - 1}
             <a href={step.to} class="truncate text-ink2 no-underline">{step.title}</a>
           {:else}
             <span class="truncate font-bold" aria-current="page">{step.title}</span>

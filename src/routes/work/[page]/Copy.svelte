@@ -26,6 +26,7 @@
   import SaveWords from '$ui/page/SaveWords.svelte';
   import { threadHighlights } from '$ui/page/thread-highlights';
   import { fetchJson, send } from '$ui/send';
+  import { trail } from '$ui/shell/trail.svelte';
   import { away, when } from '$core/calendar/say-time';
   import { listed } from '$core/lists/listed';
 
@@ -100,6 +101,7 @@
   $effect(() => {
     if (view) untrack(() => view && store.draw(view));
   });
+  $effect(() => trail.rename(assignment.title));
   onMount(() => {
     if (copy.openers.length === 0)
       void send(`/pages/${data.page}/opened`, {}).catch(() => undefined);

@@ -2,6 +2,7 @@
   import Tip from '$ui/fields/Tip.svelte';
   import ArrowDown from '@lucide/svelte/icons/arrow-down';
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
+  import { TextSelection } from 'prosemirror-state';
   import type { EditorView } from 'prosemirror-view';
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
@@ -145,11 +146,20 @@
       saying?.focus();
     }
   }
+  /** What is said next is on the whole copy again, unless other words are selected. */
+  function letGo() {
+    if (!view) return;
+    const { tr, selection } = view.state;
+    view.dispatch(tr.setSelection(TextSelection.near(tr.doc.resolve(selection.to), -1)));
+  }
   async function begin(event: SubmitEvent) {
     event.preventDefault();
     if (!draft.text.trim()) return;
     sending = true;
-    if (await store.begin(draft.text, view, selected !== '')) draft.text = '';
+    if (await store.begin(draft.text, view, selected !== '')) {
+      draft.text = '';
+      letGo();
+    }
     sending = false;
   }
 </script>

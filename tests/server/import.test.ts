@@ -6,7 +6,10 @@ import {
   ImageRun,
   InsertedTextRun,
   Math as DocxMath,
+  MathFraction,
+  MathRadical,
   MathRun,
+  MathSuperScript,
   Packer,
   Paragraph,
   Table,
@@ -112,6 +115,7 @@ describe('a document from a word processor', () => {
                   date: '2026-01-01T00:00:00Z',
                 }),
                 new DocxMath({ children: [new MathRun('x')] }),
+                new DocxMath({ children: [new MathRun('ODD')] }),
               ],
             }),
             new Paragraph({
@@ -125,7 +129,12 @@ describe('a document from a word processor', () => {
     });
     const files = Object.fromEntries(await readZip(await Packer.toBuffer(document), () => true));
     const body = 'word/document.xml';
-    const xml = files[body]?.toString().replace(/r:embed="/, 'r:link="') ?? '';
+    const xml =
+      files[body]
+        ?.toString()
+        .replace(/r:embed="/, 'r:link="')
+        // An element that no version of the standard has.
+        .replace('<m:r><m:t>ODD</m:t></m:r>', '<m:odd><m:r><m:t>odd</m:t></m:r></m:odd>') ?? '';
     const bytes = await zip({ ...files, [body]: xml });
     const { left, blocks } = await outline('Tracked.docx', bytes);
     expect(left.slice(0, 4)).toEqual([
@@ -134,7 +143,39 @@ describe('a document from a word processor', () => {
       'a formula of the word processor',
       'what stands above or below every page',
     ]);
-    expect(blocks[0]).toBe('paragraph: Kept new');
+    expect(blocks[0]).toBe('paragraph: Kept newxodd');
+  });
+
+  it('in .docx brings its formulas along', async () => {
+    const children = [
+      new MathFraction({
+        numerator: [new MathRun('a<b & c')],
+        denominator: [new MathRadical({ children: [new MathRun('2')] })],
+      }),
+      new MathSuperScript({ children: [new MathRun('x')], superScript: [new MathRun('2')] }),
+    ];
+    const document = new Document({
+      sections: [
+        {
+          children: [
+            new Paragraph({ children: [new TextRun('Say '), new DocxMath({ children })] }),
+            new Paragraph('and go on.'),
+          ],
+        },
+      ],
+    });
+    const read = await readDocument(
+      { name: 'f.docx', bytes: await Packer.toBuffer(document) },
+      new Map(),
+      () => Promise.reject(new Error('no picture')),
+    );
+    expect(read.left).toEqual([]);
+    const found: string[] = [];
+    read.page.descendants(
+      (node) => void (node.type.name === 'formula' && found.push(node.attrs.tex)),
+    );
+    expect(found).toEqual(['\\frac{a<b \\& c}{\\sqrt{2}}{x}^{2}']);
+    expect(read.page.child(0).textContent.startsWith('Say ')).toBe(true);
   });
 
   /** Elements and attributes as OASIS OpenDocument 1.3, part 3, names them. */

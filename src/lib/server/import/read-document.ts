@@ -6,6 +6,7 @@ import { htmlFromOdt } from '$core/formats/odt-html';
 import { pastedPictures } from '$core/formats/pasted-html';
 import { readZip } from '../file/zip';
 import { Refusal } from '../page/refusal';
+import { markFormulas } from './docx-formulas';
 import { refuseTooLarge } from '../page/refuse-too-large';
 
 export interface Document {
@@ -43,16 +44,24 @@ const LEFT_OF_DOCX: [RegExp, string, string][] = [
     'tracked changes, taken as they would be accepted',
   ],
   [/<w:commentReference /g, 'a comment', 'comments'],
-  [/<m:oMath[ >]/g, 'a formula of the word processor', 'formulas of the word processor'],
 ];
 
-/** @param files the document and its headers and footers, by where they lie */
-function leftOfDocx(files: ReadonlyMap<string, Buffer>): string[] {
+/**
+ * @param files the document and its headers and footers, by where they lie
+ * @param formulas how many could not become ours
+ */
+function leftOfDocx(files: ReadonlyMap<string, Buffer>, formulas: number): string[] {
   const text = readText(files.get('word/document.xml') ?? Buffer.from(''));
   const left = LEFT_OF_DOCX.flatMap(([mark, one, several]) => {
     const { length } = text.match(mark) ?? [];
     return length ? [length === 1 ? one : `${length} ${several}`] : [];
   });
+  if (formulas > 0)
+    left.push(
+      formulas === 1
+        ? 'a formula of the word processor'
+        : `${formulas} formulas of the word processor`,
+    );
   const heads = [...files].some(
     ([name, part]) => name !== 'word/document.xml' && /<w:t[ >]/.test(readText(part)),
   );
@@ -64,11 +73,15 @@ async function fromDocx({ bytes }: Document): Promise<Html> {
     /^word\/(document|header\d*|footer\d*)\.xml$/.test(name),
   );
   try {
-    const { value, messages } = await mammoth.convertToHtml({ buffer: bytes });
+    const formulas = await markFormulas(bytes, readText(files.get('word/document.xml') ?? bytes));
+    const { value, messages } = await mammoth.convertToHtml({ buffer: formulas.bytes });
     const lost = messages.filter(({ message }) => /ignored|could not/i.test(message));
     return {
-      html: value,
-      left: [...leftOfDocx(files), ...(lost.length > 0 ? ['some of the layout'] : [])],
+      html: formulas.place(value),
+      left: [
+        ...leftOfDocx(files, formulas.left),
+        ...(lost.length > 0 ? ['some of the layout'] : []),
+      ],
     };
   } catch {
     throw new Refusal(

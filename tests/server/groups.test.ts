@@ -12,7 +12,7 @@ import { readStandingCopies } from '../../src/lib/server/handout/copies';
 import { readAssignmentChanges } from '../../src/lib/server/handout/undo';
 import { useApp } from '../support/app';
 import { changeAs, handOutAs, undoAs } from '../support/deeds';
-import { assign, makeSchool, type TestSchool } from '../support/school';
+import { assign, makeSchool, PLACES, type TestSchool } from '../support/school';
 import { inClass, toMark } from '../support/grants';
 
 const test = useApp();
@@ -73,6 +73,21 @@ describe('groups', () => {
         .map(({ members }) => [...members].sort().join())
         .sort();
     const pairs = await crews();
+    const standing = (await readStandingCopies(test.app.db, id)).find(({ members }) =>
+      members.includes(b),
+    );
+    const text = [{ type: 'text', text: 'Written by two' }];
+    const step = {
+      stepType: 'replace',
+      from: PLACES.short,
+      to: PLACES.short,
+      slice: { content: text },
+    };
+    await test.app.pages.append(
+      standing?.id ?? '',
+      { id: a, owner: true },
+      { base: 0, client: 'a-client', first: 1, lost: [], steps: [step] },
+    );
     await keep(
       'Pairs',
       [
@@ -89,6 +104,17 @@ describe('groups', () => {
     });
     await changeAs(test.app, { assignment: id, spec, begin: 'original', by, at: new Date() });
     expect(await crews()).not.toEqual(pairs);
+    // Who went to another group has what the old one wrote; who stayed, and who wrote nothing, has the page.
+    const own = await test.app.db
+      .selectFrom('page')
+      .select(['id', 'student_id', 'title'])
+      .where('kind', '=', 'own page')
+      .where('class_id', '=', school.class)
+      .execute();
+    expect(own).toMatchObject([{ student_id: b, title: expect.stringMatching(/, Group 1$/) }]);
+    expect((await test.app.pages.open(own[0]?.id ?? '')).doc.textContent).toContain(
+      'Written by two',
+    );
     const [change] = await readAssignmentChanges(test.app.db, id);
     await undoAs(test.app, { assignment: id, change: change?.id ?? '', by, at: new Date() });
     expect(await crews()).toEqual(pairs);

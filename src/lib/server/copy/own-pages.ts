@@ -7,47 +7,48 @@ import { Refusal } from '../page/refusal';
 import { sharePictures } from '../file/files';
 import { HeldPage } from '../page/held-page';
 import { writeSnapshots } from '../page/write-changes';
-import { inTransaction } from '../db/transaction';
+import { inTransaction, type Tx } from '../db/transaction';
+
+interface OwnPage {
+  school: number;
+  class: string;
+  student: string;
+  title: string;
+  unit: string | null;
+  from?: string;
+  id?: string;
+}
 
 /**
  * A student's own page in a class, empty or as given, until they put it away. With an `id` that is there already, nothing
  * is made. @returns its id
  */
-export async function beginAs(
-  app: Using<'db'>,
-  spec: {
-    school: number;
-    class: string;
-    student: string;
-    title: string;
-    unit: string | null;
-    from?: string;
-    id?: string;
-  },
-  page: Node,
-): Promise<string> {
+export const beginAs = (app: Using<'db'>, spec: OwnPage, page: Node): Promise<string> =>
+  inTransaction(app.db, (tx) => insertOwnPage(tx, spec, page));
+
+/** The same, as part of a transaction. */
+export async function insertOwnPage(tx: Tx, spec: OwnPage, page: Node): Promise<string> {
   const { id = randomUUID() } = spec;
   const at = new Date();
-  await inTransaction(app.db, async (tx) => {
-    const { numInsertedOrUpdatedRows: made } = await tx
-      .insertInto('page')
-      .values({
-        id,
-        school_id: spec.school,
-        kind: 'own page',
-        title: spec.title,
-        made_at: at,
-        class_id: spec.class,
-        student_id: spec.student,
-        unit_id: spec.unit,
-        from_id: spec.from ?? null,
-      })
-      .onConflict((conflict) => conflict.column('id').doNothing())
-      .executeTakeFirstOrThrow();
-    if (!made) return;
+  const { numInsertedOrUpdatedRows: made } = await tx
+    .insertInto('page')
+    .values({
+      id,
+      school_id: spec.school,
+      kind: 'own page',
+      title: spec.title,
+      made_at: at,
+      class_id: spec.class,
+      student_id: spec.student,
+      unit_id: spec.unit,
+      from_id: spec.from ?? null,
+    })
+    .onConflict((conflict) => conflict.column('id').doNothing())
+    .executeTakeFirstOrThrow();
+  if (made) {
     await writeSnapshots(tx, at, [{ id, school: spec.school, held: HeldPage.at(0, page, []) }]);
     if (spec.from) await sharePictures(tx, [{ id, from: spec.from }]);
-  });
+  }
   return id;
 }
 

@@ -1,9 +1,11 @@
+import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
 import type { CopyChange, StandingCopy } from '$core/handout/change';
 import type { PlannedCopy } from '$core/handout/plan';
 import type { Tx } from '../db/transaction';
 import type { PageMemory } from '../page/page-memory';
 import { HOLDERS } from '../copy/holders';
+import { insertOwnPage } from '../copy/own-pages';
 import { readPage, type Connection } from '../page/page-store';
 import { writeSnapshots } from '../page/write-changes';
 
@@ -138,6 +140,30 @@ async function setMembers(tx: Tx, school_id: number, page_id: string, members: r
       .execute();
 }
 
+/** Who is no longer of a group keeps what it wrote until now, in a page of their own. */
+async function leaveWithWhatWasWritten(
+  memory: PageMemory,
+  tx: Tx,
+  school: number,
+  copy: StandingCopy,
+  members: readonly string[],
+) {
+  const leaving = copy.members.filter((one) => !members.includes(one));
+  if (!copy.begun || leaving.length === 0) return;
+  const { doc, version } = await memory.open(tx, copy.id);
+  const { title } = await tx
+    .selectFrom('page')
+    .select('title')
+    .where('id', '=', copy.id)
+    .executeTakeFirstOrThrow();
+  for (const student of leaving) {
+    // Once for what stands there now, however often the groups go back and forth.
+    const id = createHash('md5').update(`${copy.id} ${student} ${version}`).digest('hex');
+    const own = { id, title: `${title}, ${copy.group}`.slice(0, 300), unit: null, from: copy.id };
+    await insertOwnPage(tx, { ...own, school, class: copy.class, student }, doc);
+  }
+}
+
 const ids = (copies: readonly StandingCopy[]) => copies.map(({ id }) => id);
 const among = (copies: readonly StandingCopy[]) =>
   sql<boolean>`page.id = any(${ids(copies)}::uuid[])`;
@@ -159,6 +185,9 @@ export async function carryOut(
   for (const { copy, class: to } of change.move)
     await tx.updateTable('page').set({ class_id: to }).where('id', '=', copy.id).execute();
   await set(change.back, { replaced_at: null, away_at: null });
-  for (const { copy, members } of change.members) await setMembers(tx, school, copy.id, members);
+  for (const { copy, members } of change.members) {
+    await leaveWithWhatWasWritten(memory, tx, school, copy, members);
+    await setMembers(tx, school, copy.id, members);
+  }
   await makeCopies(memory, tx, spec, change.make);
 }

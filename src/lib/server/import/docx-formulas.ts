@@ -62,9 +62,7 @@ export async function markFormulas(bytes: Buffer, xml: string) {
     place: (html: string) =>
       html.replace(MARK, (mark, index: string) => {
         const tex = formulas[Number(index)];
-        return tex === undefined
-          ? mark
-          : `<span data-tex="${escape(tex)}"></span>`;
+        return tex === undefined ? mark : `<span data-tex="${escape(tex)}"></span>`;
       }),
   };
 }

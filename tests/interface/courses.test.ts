@@ -216,7 +216,7 @@ describe('the plan of a class', () => {
     await page.getByRole('link', { name: 'Plan' }).click();
     await sees(page, 'Three lessons were too few.');
     await page.getByRole('button', { name: 'More about Words of the shore' }).click();
-    await page.getByRole('button', { name: 'Remove' }).click();
+    await page.getByRole('button', { name: 'Remove', exact: true }).click();
     await page.getByRole('link', { name: 'Words of the shore' }).waitFor({ state: 'hidden' });
     const { page: student } = await stage.enter('ada.fennick');
     await student.getByRole('link', { name: '8C Coast & Chart', exact: true }).click();

@@ -21,6 +21,7 @@
       <a class="text-sm" href="/editor/{welcome.id}">Edit</a>
       <FormButton
         label="Remove"
+        about="the welcome page"
         action="away"
         fields={{ thing: welcome.id, kind: 'page', away: 'true' }}
         look="text-sm text-spruce underline"

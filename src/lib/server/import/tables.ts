@@ -71,13 +71,21 @@ export const writeCsv = (rows: readonly (readonly string[])[]): string =>
     { bom: true, record_delimiter: '\r\n', quoted_match: /[\r\n]/ },
   );
 
-/** Nothing is lost of it as a number. */
-const isNumber = (cell: string) =>
-  /^\d{1,9}(\.\d{1,4})?$/.test(cell) && String(Number(cell)) === cell;
+const NUMBER = /^\d{1,9}(\.\d{1,4})?$/;
 
-/** One sheet whose cells that are numbers, with at most four places, are numbers. */
-export const writeXlsx = (title: string, rows: readonly (readonly string[])[]): Promise<Buffer> =>
-  writeExcelFile(
+/**
+ * One sheet whose cells that are numbers, with at most four places, are numbers.
+ * @param ofNumbers whether "65.50" is one, as in a table of numbers; in a table of words it stays as it was written
+ */
+export const writeXlsx = (
+  title: string,
+  rows: readonly (readonly string[])[],
+  ofNumbers = false,
+): Promise<Buffer> => {
+  const isNumber = (cell: string) =>
+    NUMBER.test(cell) && (ofNumbers || String(Number(cell)) === cell);
+  return writeExcelFile(
     rows.map((row) => row.map((cell) => ({ value: isNumber(cell) ? Number(cell) : cell }))),
     { sheet: title.replace(/[\\/*?:[\]]/g, ' ').slice(0, 31) || 'Table' },
   ).toBuffer();
+};

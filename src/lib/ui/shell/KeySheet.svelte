@@ -1,46 +1,11 @@
 <script lang="ts">
-  import Sheet from './Sheet.svelte';
-  import { page } from '$app/state';
+  import type { Component } from 'svelte';
 
-  /** The keys of each view, by its route; those of all views come last. */
-  const KEYS: Record<string, [string, string][]> = {
-    '/classes/[class]': [
-      ['← ↑ → ↓', 'from cell to cell of the board'],
-      ['Enter', 'peek into the copy, or close the peek'],
-      ['Esc', 'close the peek'],
-      ['g, then b k p r o s', 'board, gradebook, plan, roster, groups, set-up'],
-    ],
-    '/classes/[class]/marking/[page]': [
-      ['[ and ]', 'previous and next student'],
-      ['c', 'comment on the selected words'],
-      ['s', 'score: to the first criterion without points'],
-      ['0 to 9', 'the level with these points'],
-      ['← → and .', 'a half step less or more, in a criterion'],
-    ],
-    '/classes/[class]/gradebook': [
-      ['← ↑ → ↓', 'from cell to cell'],
-      ['0 to 9', 'type points; Enter saves and goes down, Tab to the right'],
-      ['Esc', 'leave the points as they were'],
-    ],
-    '/work/[page]': [
-      ['Tab', 'from answer to answer'],
-      ['Ctrl Z', 'undo'],
-    ],
-    '/editor/[page]': [
-      ['# and space', 'a heading, at the beginning of a line'],
-      ['- and space', 'a list'],
-      ['Ctrl B, I, U', 'bold, italic, underlined'],
-      ['Ctrl Z', 'undo'],
-    ],
-  };
   let shown = $state(false);
-  const keys = $derived([
-    ...(KEYS[page.route.id ?? ''] ?? []),
-    ['/', 'find anything'],
-    ['?', 'this sheet'],
-  ]);
+  /** Comes when it is asked for. */
+  let Keys: Component<{ open: boolean }, object, 'open'> | null = $state.raw(null);
 
-  function open(event: KeyboardEvent) {
+  async function open(event: KeyboardEvent) {
     const target = event.target instanceof HTMLElement ? event.target : null;
     if (
       event.key !== '?' ||
@@ -49,16 +14,9 @@
       return;
     event.preventDefault();
     shown = true;
+    Keys ??= (await import('./Keys.svelte')).default;
   }
 </script>
 
 <svelte:window onkeydown={open} />
-<Sheet bind:open={shown} title="Keyboard shortcuts">
-  <dl class="mt-3 grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
-    {#each keys as [key, does] (key)}
-      <dt class="font-bold">{key}</dt>
-      <dd>{does}</dd>
-    {/each}
-  </dl>
-  <p class="mt-4 text-right"><button class="act" onclick={() => (shown = false)}>Close</button></p>
-</Sheet>
+{#if Keys}<Keys bind:open={shown} />{/if}

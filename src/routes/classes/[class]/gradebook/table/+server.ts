@@ -17,6 +17,6 @@ export const GET = allowInClass('see the class', async ({ url }: RequestEvent, {
     : download(
         `${title}.xlsx`,
         'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-        await writeXlsx(title, rows),
+        await writeXlsx(title, rows, true),
       );
 });

@@ -282,7 +282,7 @@ describe('a student’s copy', () => {
     );
     const sent = scripts.reduce((sum, script) => sum + gzipSync(script).length, 0);
     process.stdout.write(
-      `a student's copy sends ${Math.round(sent / 1000)} kB of gzipped script in ${scripts.length} files\n`,
+      `a student's copy sends ${(sent / 1000).toFixed(1)} kB of gzipped script in ${scripts.length} files\n`,
     );
     expect(scripts.length).toBeGreaterThan(3);
     expect(sent).toBeLessThanOrEqual(230_000);

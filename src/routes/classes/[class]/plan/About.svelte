@@ -24,7 +24,7 @@
         about="the welcome page"
         action="away"
         fields={{ thing: welcome.id, kind: 'page', away: 'true' }}
-        look="text-sm text-spruce underline"
+        look="text-sm"
       />
     {/if}
   </div>

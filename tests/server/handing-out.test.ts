@@ -251,6 +251,26 @@ describe('a draft', () => {
     const grant = await grantInClass(test.app.db, 'hand out', school.teacher, school.class);
     return saveDraft(test.app, grant, { id, spec: spec({ title }), goesOut, version }, new Date());
   };
+  it('tells of what else is planned, and nothing of classes that are not its writer’s', async () => {
+    const mine = await grantInClass(test.app.db, 'hand out', school.teacher, school.class);
+    const goesOut = new Date(Date.now() + 3_600_000);
+    const plan = (grant: typeof mine) => {
+      const planned = {
+        id: crypto.randomUUID(),
+        spec: spec({ title: 'Mine' }),
+        goesOut,
+        version: 0,
+      };
+      return saveDraft(test.app, grant, { ...planned, asks: true }, new Date());
+    };
+    const first = await plan(mine);
+    if ('version' in first) expect(await plan(mine)).toMatchObject({ known: { planned: true } });
+    else expect(first).toHaveProperty('known');
+    const theirs = await grantInClass(test.app.db, 'hand out', school.stranger, school.otherClass);
+    await expect(plan(theirs)).rejects.toMatchObject({ status: 403 });
+    await test.app.db.deleteFrom('hand_out').where('class_id', '=', school.class).execute();
+  });
+
   const made = (id: string) =>
     test.app.db.selectFrom('assignment').select('id').where('id', '=', id).execute();
 

@@ -66,7 +66,6 @@ function part(of: Element, name: string): string {
 const inner = (of: Element): string => [...of.children].map(write).join('');
 const all = (of: Element, name: string) =>
   [...of.children].filter((one) => one.namespaceURI === MATH && one.localName === name);
-/** One sign stands as it is where a group would be. */
 const group = (tex: string) => `{${tex}}`;
 
 /** A bracket as \left and \right have it; an empty one is a dot. */

@@ -47,7 +47,9 @@ function readFile(
  * In bulk files the status is empty or "active"; "tobedeleted" takes away, and so does "inactive", which was one of them
  * before 1.1 (from memory).
  */
-const isActive = (row: Row) => !/^(tobedeleted|inactive)$/i.test(row.get('status'));
+export const isActiveStatus = (status: string): boolean =>
+  !/^(tobedeleted|inactive)$/i.test(status);
+const isActive = (row: Row) => isActiveStatus(row.get('status'));
 const ENABLED: Record<string, boolean | undefined> = { true: true, false: false };
 
 /** @param files the texts of the package's files, by name without folders */

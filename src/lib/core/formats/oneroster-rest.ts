@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { isActiveStatus } from './oneroster-csv';
 import type { Entry } from '../roster/read-roster';
 
 /** What Uncia reads of the answers of OneRoster 1.2 (1EdTech), REST binding, rostering service. */
@@ -25,8 +26,7 @@ export const UsersAnswer = z.object({
 });
 
 /** Records that are to be deleted, or were, say so in their status. */
-const isActive = ({ status }: { status: string }) =>
-  !['tobedeleted', 'inactive'].includes(status.toLowerCase());
+const isActive = ({ status }: { status: string }) => isActiveStatus(status);
 
 export const classesOf = ({ classes }: z.infer<typeof ClassesAnswer>) =>
   classes

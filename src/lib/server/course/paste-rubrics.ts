@@ -29,7 +29,7 @@ export async function checkRubrics(
 }
 
 /** Brings rubrics into a course: as copies, or the rubrics themselves with all their changes. They are checked before. */
-export async function bringRubrics(
+export async function putRubrics(
   tx: Tx,
   rubrics: readonly string[],
   into: { course: string; unit: string | null; person: string },

@@ -6,7 +6,7 @@ import type { Using } from '../services';
 import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { copyPages } from './copy-pages';
-import { bringRubrics, checkRubrics } from './paste-rubrics';
+import { checkRubrics, putRubrics } from './paste-rubrics';
 import { checkUnit, holderOf, type Holding } from './units';
 import { inTransaction } from '../db/transaction';
 
@@ -68,7 +68,7 @@ export async function paste(
         }))
       );
     }
-    await bringRubrics(tx, rubrics, { course: into.course, unit, person: person.id }, move);
+    await putRubrics(tx, rubrics, { course: into.course, unit, person: person.id }, move);
     if (!move) {
       const original = { kind: 'original', course: into.course } as const;
       return rubrics.length + (await copyPages(app.memory, tx, { ...copy, pages, in: original }));

@@ -20,23 +20,27 @@ interface Draft {
   goesOut: Date | null;
   /** The version that it was made on; 0 for a new one. */
   version: number;
+  /** Whether to ask first where it is planned and the same people have the same pages already, or will. */
+  asks?: boolean;
 }
 
 /**
  * Keeps a draft, or plans it for a time. Any of the class's staff may finish what another began.
- * @returns its version now; or, when somebody saved it meanwhile, what they saved
+ * @returns its version now; or, when somebody saved it meanwhile, what they saved; or what the same people have already
  */
 export async function saveDraft(
   app: Using<'db' | 'findPage' | 'jobs'>,
   { thing: klass, person }: Grant<'hand out'>,
   draft: Draft,
   now: Date,
-): Promise<{ version: number } | { theirs: SavedDraft }> {
-  const { id, goesOut, version } = draft;
+): Promise<{ version: number } | { theirs: SavedDraft } | { known: KnownHandOut }> {
+  const { id, goesOut, version, asks = false } = draft;
   const { spec } = await CheckedSpec.check(app, person.id, draft.spec);
   const by = person.id;
   if (goesOut && goesOut <= now)
     throw new Refusal(400, 'This time has passed. Choose a later one, or hand it out now.');
+  const known = goesOut && asks ? await findKnown(app.db, id, spec) : null;
+  if (known) return { known };
   return inTransaction(app.db, async (tx) => {
     await refuseWhenOut(tx, id);
     const kept = await tx
@@ -172,9 +176,9 @@ export interface KnownHandOut {
 
 /**
  * Another hand-out of some of a spec's pages to some of the people whom it means: the newest that was handed out, or one
- * that goes out by itself; null for none.
+ * that goes out by itself; null for none. Of a spec that was checked: it tells of the classes that it names.
  */
-export const findKnown = async (db: Connection, id: string, spec: HandOutSpec) =>
+const findKnown = async (db: Connection, id: string, spec: HandOutSpec) =>
   (await findHandedOut(db, id, spec)) ?? (await findPlanned(db, id, spec));
 
 async function findPlanned(

@@ -73,7 +73,10 @@ async function fromDocx({ bytes }: Document): Promise<Html> {
     /^word\/(document|header\d*|footer\d*)\.xml$/.test(name),
   );
   try {
-    const formulas = await markFormulas(bytes, readText(files.get('word/document.xml') ?? bytes));
+    const formulas = await markFormulas(
+      bytes,
+      readText(files.get('word/document.xml') ?? Buffer.from('')),
+    );
     const { value, messages } = await mammoth.convertToHtml({ buffer: formulas.bytes });
     const lost = messages.filter(({ message }) => /ignored|could not/i.test(message));
     return {

@@ -3,13 +3,7 @@ import { z } from 'zod';
 import { readLocalTime } from '$core/calendar/local-time';
 import { HandOutSpec } from '$core/handout/spec';
 import { allowInClass } from '$server/access/allow';
-import {
-  dropDraft,
-  findKnown,
-  handOutFrom,
-  saveDraft,
-  type KnownHandOut,
-} from '$server/handout/drafts';
+import { dropDraft, handOutFrom, saveDraft, type KnownHandOut } from '$server/handout/drafts';
 import { readJson } from '$server/http/body';
 import { Refusal } from '$server/page/refusal';
 
@@ -55,12 +49,11 @@ export const PUT = allowInClass(
       id: readId(params),
       spec,
       version,
+      asks: !again,
       goesOut: at === null ? null : new Date(at),
     };
-    const plans = at !== null && at > Date.now();
-    const known = plans && !again ? await findKnown(app.db, draft.id, spec) : null;
-    if (known) return refuseKnown(known);
     const kept = await saveDraft(app, grant, draft, new Date());
+    if ('known' in kept) return refuseKnown(kept.known);
     if ('theirs' in kept)
       return json({ message: 'Somebody saved this meanwhile.', ...kept }, { status: 409 });
     return json({ goesOut: at, ...kept });

@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { RECORD_FILES, recordSchemas } from '../../src/lib/core/archive/record';
+import { forgetForerunners, readPieces } from '../../src/lib/server/archive/archives';
 import { useApp } from '../support/app';
 import { bring, closeAs, filesBelow, makeArchive, unpack } from '../support/archives';
 import { fullClass, type FullClass } from '../support/full-class';
@@ -74,6 +75,31 @@ describe('an archive', () => {
     });
     const [one, two] = [await unpack(zip), await unpack(again)];
     expect(manifestOf(two)).toBe(manifestOf(one));
+  });
+
+  it('that is being downloaded arrives whole, though the next is finished meanwhile; later it makes room', async () => {
+    const { app } = test;
+    const { class: klass, id: school, teacher: by } = full.school;
+    const archives = () =>
+      app.db
+        .selectFrom('archive')
+        .select('id')
+        .where('class_id', '=', klass)
+        .where('finished_at', 'is not', null)
+        .orderBy('made_at', 'desc')
+        .execute();
+    const was = await makeArchive(app, { class: klass, school, by });
+    const [first] = await archives();
+    const download = readPieces(app.db, first?.id ?? '');
+    await makeArchive(app, { class: klass, school, by });
+    const pieces: Buffer[] = [];
+    for await (const piece of download) pieces.push(piece);
+    expect(Buffer.concat(pieces).equals(was)).toBe(true);
+
+    const [next] = await archives();
+    expect(next).not.toEqual(first);
+    await forgetForerunners(app.db, next?.id ?? '');
+    expect(await archives()).toEqual([next]);
   });
 
   it('opens again, in this school and in another, and written once more is the same', async () => {

@@ -1,7 +1,7 @@
 import { pageReader } from './access/relation';
 import { Limits } from './access/limits';
 import { sessionReader } from './access/session';
-import { writeArchive } from './archive/archives';
+import { forgetForerunners, writeArchive } from './archive/archives';
 import { openArchive } from './archive/open-archive';
 import { buildClass } from './class/build-class';
 import { openWhenDue } from './class/open-class';
@@ -71,6 +71,7 @@ export async function startApp(settings: Settings): Promise<App> {
     receive: (data) => receive(app, data),
     'bring correction': ({ change }) => carryCorrection(app, change),
     'write archive': ({ archive }) => writeArchive(app, archive),
+    'forget archives': ({ before }) => forgetForerunners(app.db, before),
     'open archive': ({ archive }) => openArchive(app, archive),
     'hand out': ({ hand }) => handOutWhenDue(app, hand, new Date()),
   });

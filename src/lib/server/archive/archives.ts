@@ -101,7 +101,10 @@ export const readTakeHome = (db: Database, { thing, person }: Grant<'see own wor
   readNewestArchive(db, thing.id, person.id);
 
 /** The job: makes an archive from one moment of its class. It may begin again whenever its process died. */
-export async function writeArchive(app: Using<'db' | 'settings'>, id: string): Promise<void> {
+export async function writeArchive(
+  app: Using<'db' | 'jobs' | 'settings'>,
+  id: string,
+): Promise<void> {
   const row = await app.db
     .selectFrom('archive')
     .selectAll()
@@ -133,7 +136,7 @@ export async function writeArchive(app: Using<'db' | 'settings'>, id: string): P
       ]);
       return title;
     });
-    await keep(app.db, row, path, name);
+    await keep(app, row, path, name);
   } catch (error) {
     await say(app.db, id, {
       fault: refusalIn(error)?.message ?? 'It stopped on the way, and is tried again.',
@@ -170,9 +173,12 @@ const say = async (
     .execute();
 };
 
-/** Keeps the bytes of a file as pieces; the archive is finished with the last. Its forerunners make room. */
+/** In milliseconds: somebody may be downloading the archive before. */
+const FORERUNNERS_STAY = 3_600_000;
+
+/** Keeps the bytes of a file as pieces; the archive is finished with the last. Its forerunners make room later. */
 async function keep(
-  db: Database,
+  { db, jobs }: Using<'db' | 'jobs'>,
   of: {
     id: string;
     class_id: string | null;
@@ -194,14 +200,8 @@ async function keep(
       .returning('id')
       .executeTakeFirst();
     if (!finished) return;
-    await tx
-      .deleteFrom('archive')
-      .where('class_id', '=', of.class_id)
-      .where('kind', '<>', 'brought')
-      .where('student_id', of.student_id === null ? 'is' : '=', of.student_id)
-      .where('finished_at', 'is not', null)
-      .where('id', '<>', of.id)
-      .execute();
+    const later = new Date(Date.now() + FORERUNNERS_STAY);
+    await jobs.put(tx, of.school_id, 'forget archives', { before: of.id }, later);
     await notify(tx, {
       school: of.school_id,
       people: [of.made_by],
@@ -213,6 +213,20 @@ async function keep(
           : `/classes/${of.class_id}/workbook`,
     });
   });
+}
+
+/** The job: forgets the finished archives of the same class or work that were begun before one. */
+export async function forgetForerunners(db: Database, before: string): Promise<void> {
+  await db
+    .deleteFrom('archive')
+    .using('archive as next')
+    .where('next.id', '=', before)
+    .whereRef('archive.class_id', '=', 'next.class_id')
+    .whereRef('archive.kind', '=', 'next.kind')
+    .whereRef('archive.student_id', 'is not distinct from', 'next.student_id')
+    .whereRef('archive.made_at', '<', 'next.made_at')
+    .where('archive.finished_at', 'is not', null)
+    .execute();
 }
 
 /** Keeps bytes under an archive, in order; those that were kept before make room. */

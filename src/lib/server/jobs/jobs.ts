@@ -14,6 +14,7 @@ export interface JobKinds {
   receive: { class: string; joined: string[]; moved: string[] };
   'bring correction': { change: string };
   'write archive': { archive: string };
+  'forget archives': { before: string };
   'open archive': { archive: string };
 }
 type Kind = keyof JobKinds;
@@ -28,6 +29,7 @@ const KINDS: readonly Kind[] = [
   'receive',
   'bring correction',
   'write archive',
+  'forget archives',
   'open archive',
 ];
 

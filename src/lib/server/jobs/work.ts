@@ -5,12 +5,12 @@ import type { SignedIn } from '../access/session';
 import type { Using } from '../services';
 import { Refusal } from '../page/refusal';
 import type { Database } from '../db/connect';
-import { Jobs } from './jobs';
+import { Jobs, type JobKinds } from './jobs';
 
 /** Work that outlives a request, as the office sees it. */
 export interface Work {
   id: string;
-  kind: string;
+  kind: keyof JobKinds;
   state: 'waiting' | 'planned' | 'running' | 'tried again' | 'failed';
   /** How often it was tried before. */
   tries: number;

@@ -1,10 +1,11 @@
 <script lang="ts">
   import FormButton from '$ui/shell/FormButton.svelte';
   import { when } from '$core/calendar/say-time';
+  import type { JobKinds } from '$lib/server/jobs/jobs';
   import SchoolViews from '../SchoolViews.svelte';
 
   let { data, form } = $props();
-  const KINDS: Record<string, string> = {
+  const KINDS: Record<keyof JobKinds, string> = {
     'build class': 'Building a class',
     'open class': 'Opening a class',
     'hand out': 'Handing out',
@@ -12,6 +13,9 @@
     remind: 'Reminding students',
     receive: 'Giving work to who joined a class',
     'bring correction': 'Bringing a correction into copies',
+    'write archive': 'Making an archive',
+    'forget archives': 'Forgetting an earlier archive',
+    'open archive': 'Opening an archive',
   };
 </script>
 
@@ -29,7 +33,7 @@
     {#each data.work as one (one.id)}
       <li class="flex items-center gap-4 border-b border-rule px-4 py-2.5 last:border-b-0">
         <span class="min-w-0 flex-1"
-          ><strong>{KINDS[one.kind] ?? one.kind}</strong>
+          ><strong>{KINDS[one.kind]}</strong>
           <span class="text-sm text-ink2"
             >· {one.state}
             {when(one.at, data.now, data.timeZone)}{one.tries > 0

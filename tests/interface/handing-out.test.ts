@@ -91,6 +91,50 @@ describe('a page for each group', () => {
   });
 });
 
+describe('a page for all', () => {
+  it('is handed in once each has said that they are done', async () => {
+    const { page: teacher } = await stage.enter('tamsin.orrey');
+    const { page: ada } = await stage.enter('ada.fennick');
+    const { page: dayo } = await stage.enter('dayo.lomax');
+    await fill(teacher, 'Beach profile', 'What we both found');
+    await teacher.getByText('One for all', { exact: true }).click();
+    await teacher.getByLabel('Handed in').selectOption('each');
+    await button(teacher, 'only some').click();
+    for (const name of ['Ada Fennick', 'Dayo Lomax']) await teacher.getByLabel(name).check();
+    await sees(teacher, 'with the last of them it is handed in.');
+    await handOutNow(teacher);
+    await board(teacher);
+    const cell = (name: string, says: string) =>
+      teacher.getByRole('button', { name: `${name}, What we both found: ${says}` }).waitFor();
+    const done = async (page: Page) => {
+      await button(page, 'I am done').click();
+      await page.getByRole('dialog').getByRole('button', { name: 'I am done' }).click();
+      await sees(page, 'you said that you are done');
+    };
+
+    await ada.getByRole('link', { name: /What we both found/ }).click();
+    await done(ada);
+    await cell('Fennick, Ada', 'done');
+    await dayo.getByRole('link', { name: /What we both found/ }).click();
+    await cell('Lomax, Dayo', 'opened');
+    // It is still with them: the other writes, and the first thinks again.
+    await dayo.locator('.answer-writing').first().click();
+    await dayo.keyboard.type('The berm moved.');
+    await ada.locator('.answer-writing', { hasText: 'The berm moved.' }).waitFor();
+    await button(ada, 'Take back').click();
+    await cell('Fennick, Ada', '0 of 3');
+    await done(ada);
+    await done(dayo);
+    await cell('Fennick, Ada', 'handed in');
+    await cell('Lomax, Dayo', 'handed in');
+    await sees(teacher, /\d+ to mark/);
+    await openAssignment(teacher, 'What we both found');
+    await teacher.getByRole('link', { name: 'Change …' }).click();
+    await teacher.getByLabel('Handed in').selectOption('for all');
+    await sees(teacher, 'One of those who share it will hand it in for all.');
+  });
+});
+
 describe('a hand-out', () => {
   it('is kept as a draft, finished, planned for a time, and put away', async () => {
     const { page } = await stage.enter('tamsin.orrey');

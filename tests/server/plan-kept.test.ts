@@ -4,7 +4,7 @@ import { ReplaceStep } from 'prosemirror-transform';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { ChangeFact } from '../../src/lib/core/handout/change-facts';
 import type { PlanFact } from '../../src/lib/core/handout/plan-facts';
-import { plainSpec, DELIVERIES, type HandOutSpec } from '../../src/lib/core/handout/spec';
+import { DELIVERIES, HAND_INS, plainSpec, type HandOutSpec } from '../../src/lib/core/handout/spec';
 import { schema } from '../../src/lib/core/page/schema';
 import { readCopies } from '../../src/lib/server/copy/facts';
 import { handIn } from '../../src/lib/server/copy/moves';
@@ -206,6 +206,16 @@ async function check(fact: PlanFact | ChangeFact, after: Standing, before: Stand
     }
     case 'late':
       return expect(after.task.late).toBe(fact.becomes);
+    case 'each says done':
+    case 'hand in': {
+      const is = fact.kind === 'hand in' ? fact.becomes : 'each';
+      const ids = after.copies.filter((copy) => copy.current && !copy.student).map(({ id }) => id);
+      const copies = await readCopies(test.app.db, { class: school.class }, '');
+      for (const { id, delivery, each } of copies)
+        if (ids.includes(id))
+          expect(each !== null).toBe(is === 'each' && delivery === 'one for all');
+      return;
+    }
     case 'not taken late':
       expect(after.task.late).toBe('not taken');
       if (!written || !after.due || after.due > new Date()) return;
@@ -285,6 +295,7 @@ const anySpec = fc.record({
   points: fc.option(fc.constantFrom('10', '7.5', '0.25')),
   guarded: fc.boolean(),
   late: fc.constantFrom('taken' as const, 'not taken' as const),
+  handIn: fc.constantFrom(...HAND_INS),
   due: fc.constantFrom(null, '2020-01-06T10:00', '2031-05-06T10:00'),
 });
 type Any = typeof anySpec extends fc.Arbitrary<infer T> ? T : never;
@@ -302,6 +313,7 @@ function specOf(any: Any): HandOutSpec {
     points: any.points,
     guarded: any.guarded,
     late: any.late,
+    handIn: any.handIn,
     classes: [{ class: school.class, unit: null, grouping, due: null }],
     originals: isTask ? [] : pages,
     without: students(any.without),

@@ -33,6 +33,7 @@ describe('what a student takes home', () => {
     expect(pages.map((path) => path.split('/').at(-1))).toEqual([
       'Boats.html',
       'Done or not.html',
+      'Each says done.html',
       'For all.html',
       'My own notes.html',
       'Task 50 really.html',

@@ -6,7 +6,7 @@ import { schema } from '../../src/lib/core/page/schema';
 import type { App } from '../../src/lib/server/app';
 import { storeUnits } from '../../src/lib/server/closing/store-units';
 import { handBack, score } from '../../src/lib/server/copy/marking';
-import { handIn, opened } from '../../src/lib/server/copy/moves';
+import { handIn, opened, takeBack } from '../../src/lib/server/copy/moves';
 import { beginAs } from '../../src/lib/server/copy/own-pages';
 import { beginThread } from '../../src/lib/server/copy/threads';
 import { addComment, readThreads } from '../../src/lib/server/copy/threads';
@@ -184,6 +184,26 @@ export async function fullClass(app: App): Promise<FullClass> {
   await hand({ title: 'To read', originals: originals('to read'), without: [four] });
   await hand({ title: 'Done or not', form: 'done or not', originals: [], points: null });
   await hand({ title: 'For all', originals: originals('one for all'), only: [one, two] });
+  const each = crypto.randomUUID();
+  await handOutAs(app, {
+    id: each,
+    by: teacher,
+    at: new Date(),
+    spec: plainSpec(task.original, klass, {
+      title: 'Each says done',
+      originals: originals('one for all'),
+      only: [one, two],
+      handIn: 'each',
+    }),
+  });
+  const { id: eachPage } = await db
+    .selectFrom('page')
+    .select('id')
+    .where('assignment_id', '=', each)
+    .executeTakeFirstOrThrow();
+  for (const person of [one, two])
+    await handIn(app, await toWork(app, { page: eachPage, person }), '');
+  await takeBack(app, await toWork(app, { page: eachPage, person: two }));
   await shared(app, school);
   const withdrawn = await assign(app, school, { title: 'Taken back' });
   await withdrawAs(app, teacher, withdrawn.assignment, klass, true);

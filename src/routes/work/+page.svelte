@@ -55,7 +55,7 @@
         ? 'read what your teacher wrote'
         : `${writePoints(copy.points)}${copy.most ? ` of ${writePoints(copy.most)}` : ''} points`;
     if (isWithTeacher(copy.state) && copy.facts.handedIn)
-      return `handed in ${when(copy.facts.handedIn, data.now, data.timeZone)}`;
+      return `${copy.each ? 'you said that you are done' : 'handed in'} ${when(copy.facts.handedIn, data.now, data.timeZone)}`;
     const words = sayState(copy.state, { ...copy.flags, overdue: false }, copy.mask);
     const says = copy.state === 'working' ? `${words} parts done` : words;
     return copy.student === null ? `${says}, ${copy.group || 'all of you'} together` : says;

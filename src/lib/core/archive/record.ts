@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { EVENT_KINDS } from '../copy/reduce';
 import { GradeRules } from '../grades/rules';
-import { DELIVERIES } from '../handout/spec';
+import { DELIVERIES, HAND_INS } from '../handout/spec';
 import { AnswerKey } from '../marking/answer-key';
 
 /**
@@ -135,6 +135,7 @@ export const AssignmentRecord = z.object({
   rubric: maybe(number),
   form: z.enum(['pages', 'done or not']),
   late: z.enum(['taken', 'not taken']),
+  hand_in: z.enum(HAND_INS).default('for all'),
   reminder: maybe(count),
   unit: maybe(number),
   handed_out: instant,

@@ -1,6 +1,7 @@
 import type { Delivery } from '../handout/spec';
 import type { Loss } from '../headcount/level';
-import type { CopyFacts } from './state';
+import type { OwnHanding } from './reduce';
+import { factsFor, type CopyFacts } from './state';
 
 /** A copy as the board and the lists show it. Instants in epoch milliseconds. */
 export interface CopyRow {
@@ -34,6 +35,8 @@ export interface CopyRow {
   loss: Loss | null;
   lossAccepted: number | null;
   facts: CopyFacts;
+  /** Of one that each of them says *done* of: how each stands. Null where one hands in for all. */
+  each: OwnHanding[] | null;
 }
 
 /** The one projection: what a student may know of a copy of theirs. A score that is not handed back is the staff's alone. */
@@ -47,7 +50,12 @@ export function asStudentSees(copy: CopyRow, student: string): CopyRow {
     lossAccepted: null,
     // Whether the others have opened what they share is for the staff, too.
     openers: copy.openers.filter((id) => id === student),
-    facts: { ...copy.facts, looked: null, scored: points === null ? null : copy.facts.handedBack },
+    each: copy.each && copy.each.filter((one) => one.student === student),
+    facts: {
+      ...factsFor(copy, student),
+      looked: null,
+      scored: points === null ? null : copy.facts.handedBack,
+    },
   };
 }
 

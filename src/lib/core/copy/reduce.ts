@@ -1,8 +1,10 @@
-/** What is recorded of a copy, each with its time; rows are only ever added. The last three say nothing of how it stands. */
+/** What is recorded of a copy, each with its time; rows are only ever added. The last ones say nothing of how it stands. */
 export const EVENT_KINDS = [
   'opened',
   'handed in',
   'taken back',
+  'said done',
+  'took done back',
   'looked',
   'handed back',
   'put back',
@@ -85,3 +87,28 @@ export function reduceEvents(events: readonly CopyEvent[], viewer: string): Hand
     }
   return facts;
 }
+
+/** How somebody stands who shares a page that each says *done* of. Epoch milliseconds; null means it has not happened. */
+export interface OwnHanding extends Pick<Handing, 'handedIn' | 'counted' | 'takenBack'> {
+  student: string;
+}
+
+const SAYS_FOR_ONE: Partial<Record<EventKind, EventKind>> = {
+  'said done': 'handed in',
+  'took done back': 'taken back',
+  'handed back': 'handed back',
+};
+
+/** What each of those who share a page has said for themselves: saying *done* is to one what handing in is to all. */
+export const reduceForEach = (
+  events: readonly CopyEvent[],
+  students: readonly string[],
+): OwnHanding[] =>
+  students.map((student) => {
+    const own = events.flatMap((event) => {
+      const kind = SAYS_FOR_ONE[event.kind];
+      return kind && (kind === 'handed back' || event.person === student) ? { ...event, kind } : [];
+    });
+    const { handedIn, counted, takenBack } = reduceEvents(own, '');
+    return { student, handedIn, counted, takenBack };
+  });

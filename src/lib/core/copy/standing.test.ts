@@ -9,6 +9,7 @@ const was: Shown = {
   points: '12',
   guarded: false,
   late: 'taken',
+  each: false,
   facts: { due: NOW + HOUR, allowance: null },
 };
 const says = (is: Partial<Shown>, before = was) =>
@@ -25,6 +26,9 @@ describe('what changed of an open copy', () => {
     expect(says({ points: '7.5' })).toEqual(['It counts for 7½ points now.']);
     expect(says({ points: null })).toEqual(['It does not count for points any more.']);
     expect(says({ guarded: true, late: 'not taken' })).toHaveLength(2);
+    expect(says({ each: true })).toEqual([
+      'Each of you says when you are done with it now; with the last of you it is handed in.',
+    ]);
   });
 
   it('tells an extension, an excuse and a new due time apart, and what is taken back', () => {

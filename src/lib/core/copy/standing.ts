@@ -9,6 +9,8 @@ export interface Shown {
   points: string | null;
   guarded: boolean;
   late: 'taken' | 'not taken';
+  /** Whether each of those who share it says when they are done. */
+  each: boolean;
   facts: Pick<CopyFacts, 'due' | 'allowance'>;
 }
 
@@ -30,6 +32,12 @@ export function sayWhatChanged(was: Shown, is: Shown, now: number, timeZone: str
       is.guarded
         ? 'The page’s own text cannot be changed any more: write in the places for answers.'
         : 'You can write anywhere on the page now.',
+    );
+  if (is.each !== was.each)
+    says.push(
+      is.each
+        ? 'Each of you says when you are done with it now; with the last of you it is handed in.'
+        : 'One of you hands it in for all now.',
     );
   if (is.late !== was.late)
     says.push(

@@ -1,5 +1,5 @@
 import type { Delivery } from '../handout/spec';
-import type { Handing } from './reduce';
+import type { EventKind, Handing, OwnHanding } from './reduce';
 
 /** What is known of a copy. Instants in epoch milliseconds; null means it has not happened. */
 export interface CopyFacts extends Omit<Handing, 'openers'> {
@@ -76,18 +76,59 @@ export function flagsOf(facts: CopyFacts, now: number): CopyFlags {
 export const asksForWork = (copy: { delivery: Delivery; replaced: boolean }): boolean =>
   copy.delivery !== 'to read' && !copy.replaced;
 
-/** How a copy stands for one of its students: what is only read is opened by each for themselves, and never overdue. */
-export const factsFor = (
-  copy: { delivery: Delivery; facts: CopyFacts; openers: readonly string[] },
-  student: string,
-): CopyFacts =>
-  copy.delivery === 'to read'
-    ? {
-        ...copy.facts,
-        opened: copy.openers.includes(student) ? copy.facts.opened : null,
-        due: null,
-      }
-    : copy.facts;
+interface ForSeveral {
+  delivery: Delivery;
+  facts: CopyFacts;
+  openers: readonly string[];
+  each: readonly OwnHanding[] | null;
+}
+
+/** Whether a copy that several have stands for each of them alone: it is only read, or each says *done*. */
+export const standsForEach = ({ delivery, each }: Pick<ForSeveral, 'delivery' | 'each'>): boolean =>
+  delivery === 'to read' || each !== null;
+
+/**
+ * How a copy stands for one of its students. What is only read is opened by each for themselves, and never overdue. Where each
+ * says *done*, that is their handing in; once it is with the teacher it is handed in for everybody.
+ */
+export function factsFor(copy: ForSeveral, student: string): CopyFacts {
+  const { facts } = copy;
+  if (copy.delivery === 'to read')
+    return { ...facts, opened: copy.openers.includes(student) ? facts.opened : null, due: null };
+  const own = copy.each?.find((one) => one.student === student);
+  if (!own) return facts;
+  const isWith = isWithTeacher(stateOf(facts));
+  // A look or a score while others go on with it holds nobody to what they said.
+  const since = (at: number | null) => (isWith && after(at, facts.handedIn) ? at : null);
+  return {
+    ...facts,
+    handedIn: own.handedIn ?? (isWith ? facts.handedIn : null),
+    counted: own.counted ?? (isWith ? facts.counted : null),
+    takenBack: own.takenBack,
+    staffLooked: since(facts.staffLooked),
+    scored: since(facts.scored),
+  };
+}
+
+type SaidOf = Pick<ForSeveral, 'each' | 'facts'>;
+
+/** Those who share a page and have not said *done* since it was handed back last; null where one hands in for all. */
+export const notDone = ({ each, facts }: SaidOf): string[] | null =>
+  each &&
+  each.filter((one) => !after(one.handedIn, facts.handedBack)).map(({ student }) => student);
+
+/** What is recorded when a student hands a copy in: where each says *done*, the last of them hands it in. */
+export const handInKinds = (copy: SaidOf, student: string): EventKind[] => {
+  const others = notDone(copy)?.filter((one) => one !== student);
+  if (!others) return ['handed in'];
+  return others.length === 0 ? ['said done', 'handed in'] : ['said done'];
+};
+
+/** What is recorded when a student takes it back. */
+export const takeBackKinds = (copy: SaidOf): EventKind[] => {
+  if (!copy.each) return ['taken back'];
+  return isWithTeacher(stateOf(copy.facts)) ? ['took done back', 'taken back'] : ['took done back'];
+};
 
 /** A student may write until they hand in, and again once it is handed back. */
 export const mayWrite = (state: CopyState): boolean => !isWithTeacher(state);
@@ -128,7 +169,9 @@ export function takeBackFault(
  * assignment with what is there, and score what was done elsewhere. Who may do it says the line `mark` of the table of rights.
  */
 export const handBackFault = (facts: CopyFacts): 'is untouched' | null =>
-  facts.opened === null && facts.written === null && facts.scored === null ? 'is untouched' : null;
+  [facts.opened, facts.written, facts.handedIn, facts.scored].every((at) => at === null)
+    ? 'is untouched'
+    : null;
 
 /** Whether its students are reminded that it is due. @param now epoch milliseconds */
 export const wantsReminder = (facts: CopyFacts, now: number): boolean =>

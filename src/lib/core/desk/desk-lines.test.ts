@@ -28,6 +28,7 @@ const copy = (of: Partial<CopyFacts> = {}) => {
     members: [`student ${n}`],
     facts: facts(of),
     loss: null as Loss | null,
+    each: null,
     lossAccepted: null as number | null,
   };
 };

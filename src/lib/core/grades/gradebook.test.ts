@@ -26,6 +26,7 @@ const copy = (more: Partial<CopyRow> = {}, facts: Partial<CopyRow['facts']> = {}
   points: null,
   pointsBack: null,
   loss: null,
+  each: null,
   lossAccepted: null,
   facts: {
     opened: null,
@@ -85,7 +86,7 @@ describe('points of a page that was replaced', () => {
 
 describe('a cell', () => {
   const seen = (...args: Parameters<typeof copy>) => {
-    const { got, kept, says } = gradeCell(copy(...args), NOW);
+    const { got, kept, says } = gradeCell(copy(...args), 'ada', NOW);
     return [got, kept, says];
   };
   it('counts what was handed back, and shows what is kept back', () => {
@@ -106,7 +107,7 @@ describe('a cell', () => {
     expect(seen()).toEqual(['missing', null, 'missing']);
     expect(seen({}, { due: NOW + 1 })).toEqual(['open', null, '']);
     expect(seen({}, { due: null })).toEqual(['open', null, '']);
-    expect(gradeCell(null, NOW).got).toBe('open');
+    expect(gradeCell(null, 'ada', NOW).got).toBe('open');
   });
   it('is excused, whatever points it has', () => {
     expect(seen({ score: '1', points: '7', pointsBack: '7' }, { allowance: 'excused' })).toEqual([

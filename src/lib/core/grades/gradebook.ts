@@ -1,5 +1,5 @@
 import type { CopyRow } from '../copy/copy-row';
-import { asksForWork, flagsOf, isWithTeacher, stateOf } from '../copy/state';
+import { asksForWork, factsFor, flagsOf, isWithTeacher, stateOf } from '../copy/state';
 import { gradeLine, type Counting, type GradedWork, type GradeLine } from './grade-line';
 import type { GradeRules } from './rules';
 
@@ -31,10 +31,10 @@ export interface GradeCell {
   says: '' | 'excused' | 'missing' | 'to mark' | 'no copy';
 }
 
-/** How one copy stands in the gradebook. Excused work counts nowhere, whatever points it has. @param now epoch milliseconds */
-export function gradeCell(copy: CopyRow | null, now: number): GradeCell {
+/** How a student's copy stands in the gradebook. Excused work counts nowhere, whatever points it has. @param now epoch milliseconds */
+export function gradeCell(copy: CopyRow | null, student: string, now: number): GradeCell {
   if (!copy) return { copy, got: 'open', kept: null, says: 'no copy' };
-  const flags = flagsOf(copy.facts, now);
+  const flags = flagsOf(factsFor(copy, student), now);
   const kept =
     copy.points !== null && copy.points !== copy.pointsBack && copy.score !== null
       ? copy.points
@@ -73,7 +73,9 @@ export function gradeRows(
   return new Map(
     students.map((student) => {
       const own = byStudent.get(student);
-      const cells = columns.map((column) => gradeCell(own?.get(columnKey(column)) ?? null, now));
+      const cells = columns.map((column) =>
+        gradeCell(own?.get(columnKey(column)) ?? null, student, now),
+      );
       const work = columns.map((column, index): GradedWork => ({
         id: columnKey(column),
         title: column.title,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { DELIVERIES } from './spec';
+import { DELIVERIES, HAND_INS } from './spec';
 
 const due = z.number().nullable();
 const points = z.string().nullable();
@@ -30,6 +30,7 @@ export const ChangeFact = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('category'), becomes: z.string() }),
   z.object({ kind: z.literal('guarded'), becomes: z.boolean() }),
   z.object({ kind: z.literal('late'), becomes: z.enum(['taken', 'not taken']) }),
+  z.object({ kind: z.literal('hand in'), becomes: z.enum(HAND_INS) }),
   z.object({ kind: z.literal('reminder') }),
   z.object({ kind: z.literal('withdrawn'), class: z.string() }),
   /** A correction of a page, brought into its copies. */

@@ -1,5 +1,5 @@
 import { writePoints } from '../marking/points';
-import type { HandOutSpec } from './spec';
+import { isSharedByClass, type HandOutSpec } from './spec';
 
 const sayDue = ({ due }: Pick<HandOutSpec, 'due'>): string =>
   due.kind === 'none'
@@ -20,6 +20,9 @@ export const describeHandOut = (spec: HandOutSpec): Map<string, string> =>
     ['For whom', spec.only ? `${spec.only.length} chosen` : `all but ${spec.without.length}`],
     ['Category', spec.category],
     ['Guarded', spec.guarded ? 'yes' : 'no'],
+    ...(isSharedByClass(spec)
+      ? [['Handed in', spec.handIn === 'each' ? 'once each is done' : 'by one for all'] as const]
+      : []),
     ['Late work', spec.late],
     ['Reminder, minutes before', spec.reminder === null ? 'none' : String(spec.reminder)],
   ]);

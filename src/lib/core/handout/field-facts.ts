@@ -1,5 +1,5 @@
 import type { ChangeFact } from './change-facts';
-import type { HandOutSpec } from './spec';
+import { isSharedByClass, type HandOutSpec } from './spec';
 
 interface ClassDue {
   name: string;
@@ -26,6 +26,8 @@ export function fieldFacts(
     facts.push({ kind: 'category', becomes: becomes.category });
   if (was.guarded !== becomes.guarded) facts.push({ kind: 'guarded', becomes: becomes.guarded });
   if (was.late !== becomes.late) facts.push({ kind: 'late', becomes: becomes.late });
+  if (was.handIn !== becomes.handIn && isSharedByClass(becomes))
+    facts.push({ kind: 'hand in', becomes: becomes.handIn });
   if (was.reminder !== becomes.reminder) facts.push({ kind: 'reminder' });
   return facts;
 }

@@ -29,7 +29,9 @@ export type PlanFact =
   | { kind: 'guarded'; places: number }
   | { kind: 'not guarded' }
   | { kind: 'points'; points: string }
-  | { kind: 'not taken late' };
+  | { kind: 'not taken late' }
+  /** Of a page that a class shares. */
+  | { kind: 'each says done' };
 
 /** What may surprise about a plan. It is said, and never refused. */
 export type Oddity =

@@ -1,7 +1,7 @@
 import { isHoliday, lessonsAfter, lessonsOn, type Timetable } from '../calendar/lessons';
 import { dayOf, endOfDay, oddTime, readLocalTime, writeLocalTime } from '../calendar/local-time';
 import type { Oddity, PlanFact } from './plan-facts';
-import { isMeant, type Delivery, type DueSpec, type HandOutSpec } from './spec';
+import { isMeant, isSharedByClass, type Delivery, type DueSpec, type HandOutSpec } from './spec';
 
 /** A class as it is when something is handed out in it. */
 export interface ClassFacts {
@@ -283,6 +283,7 @@ function factsOf(
   if (spec.form === 'pages' && writable.length > 0)
     facts.push(spec.guarded ? { kind: 'guarded', places } : { kind: 'not guarded' });
   if (spec.points !== null) facts.push({ kind: 'points', points: spec.points });
+  if (spec.handIn === 'each' && isSharedByClass(spec)) facts.push({ kind: 'each says done' });
   if (spec.late === 'not taken') facts.push({ kind: 'not taken late' });
   return facts;
 }

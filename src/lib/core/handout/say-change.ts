@@ -57,6 +57,10 @@ export function sayChangeFact(fact: ChangeFact, timeZone: string): string {
       return fact.becomes === 'taken'
         ? 'It will be taken after its due time.'
         : 'After its due time it will not be taken any more.';
+    case 'hand in':
+      return fact.becomes === 'each'
+        ? 'Each of those who share it will say when they are done; with the last of them it is handed in.'
+        : 'One of those who share it will hand it in for all.';
     case 'reminder':
       return 'The reminder will come at another time.';
     case 'withdrawn':

@@ -52,6 +52,8 @@ export function sayPlanFact(fact: PlanFact, timeZone: string): string {
       return 'Your text is not guarded: students can change all of the page.';
     case 'points':
       return `It counts for ${writePoints(fact.points)} points.`;
+    case 'each says done':
+      return 'Each of those who share it says when they are done; with the last of them it is handed in.';
     case 'not taken late':
       return 'After its due time it is not taken any more.';
   }

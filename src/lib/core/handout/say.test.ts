@@ -64,6 +64,10 @@ const PLAN: [PlanFact, string][] = [
   [{ kind: 'not guarded' }, 'Your text is not guarded: students can change all of the page.'],
   [{ kind: 'points', points: '7.5' }, 'It counts for 7½ points.'],
   [{ kind: 'not taken late' }, 'After its due time it is not taken any more.'],
+  [
+    { kind: 'each says done' },
+    'Each of those who share it says when they are done; with the last of them it is handed in.',
+  ],
 ];
 
 const ODDITIES: [Oddity, string][] = [
@@ -174,6 +178,11 @@ const CHANGES: [ChangeFact, string][] = [
   [{ kind: 'category', becomes: '' }, 'It will have no category.'],
   [{ kind: 'guarded', becomes: false }, 'Your text will not be guarded any more.'],
   [{ kind: 'late', becomes: 'taken' }, 'It will be taken after its due time.'],
+  [
+    { kind: 'hand in', becomes: 'each' },
+    'Each of those who share it will say when they are done; with the last of them it is handed in.',
+  ],
+  [{ kind: 'hand in', becomes: 'for all' }, 'One of those who share it will hand it in for all.'],
   [{ kind: 'reminder' }, 'The reminder will come at another time.'],
   [
     { kind: 'withdrawn', class: '8A' },

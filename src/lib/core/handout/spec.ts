@@ -5,6 +5,9 @@ import { readLocalTime } from '../calendar/local-time';
 export const DELIVERIES = ['to read', 'one for all', 'one per group', 'one each'] as const;
 export type Delivery = (typeof DELIVERIES)[number];
 
+/** Who hands in a page that a class shares: one of them for all, or it is with the teacher once each has said *done*. */
+export const HAND_INS = ['for all', 'each'] as const;
+
 /** When something is due: never, at a time of the school's clock ("2026-10-14T14:50"), or at the end of a later lesson. */
 export const DueSpec = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('none') }),
@@ -64,6 +67,7 @@ export const HandOutSpec = z.object({
   rubric: z.uuid().nullable().default(null),
   category: z.string().trim().max(100).default(''),
   guarded: z.boolean().default(true),
+  handIn: z.enum(HAND_INS).default('for all'),
   /** Minutes before it is due; null for no reminder. */
   reminder: z.number().int().min(5).max(20_160).nullable().default(null),
   /** Whether it is taken after its due time. */
@@ -79,6 +83,10 @@ export function dueFault({ due, classes }: Pick<HandOutSpec, 'due' | 'classes'>)
     ? 'There is no such due time: it is a day and a time of the years 2000 to 2199.'
     : null;
 }
+
+/** Whether a class shares one of its pages: then it says who hands that in. */
+export const isSharedByClass = ({ form, originals }: Pick<HandOutSpec, 'form' | 'originals'>) =>
+  form === 'pages' && originals.some(({ delivery }) => delivery === 'one for all');
 
 /** Tells of a student of its classes whether a spec means them. */
 export function isMeant({ only, without }: HandOutSpec): (student: string) => boolean {

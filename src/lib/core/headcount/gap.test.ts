@@ -37,6 +37,7 @@ const copy = (of: Partial<CopyRow>): CopyRow => ({
   points: null,
   pointsBack: null,
   loss,
+  each: null,
   lossAccepted: null,
   facts: { ...handing, written: null, attached: null, scored: null, due: null, allowance: null },
   ...of,

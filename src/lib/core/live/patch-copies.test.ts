@@ -25,6 +25,7 @@ const row = (id: string, of: Partial<CopyRow> = {}, events: CopyEvent[] = []): C
     points: null,
     pointsBack: null,
     loss: null,
+    each: null,
     lossAccepted: null,
     facts: { ...handing, written: null, attached: null, scored: null, due: null, allowance: null },
     ...of,

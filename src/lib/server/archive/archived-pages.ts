@@ -82,12 +82,20 @@ const readRows = (tx: Tx, [first, last]: readonly [number, number], { class: kla
 const inPages = (ids: readonly string[]) => sql<string>`any(${ids}::uuid[])`;
 
 /** What happened to pages, what was given, what was said. */
-async function readAbout(tx: Tx, ids: readonly string[]) {
+async function readAbout(tx: Tx, ids: readonly string[], { student }: Archived) {
   const events = await tx
     .selectFrom('event')
     .select(['page_id', 'kind', 'at', 'person_id', 'version', 'note', 'score_id'])
     .where('page_id', '=', inPages(ids))
     .where('kind', 'not in', ['looked', 'loss accepted'])
+    .$if(student !== null, (of) =>
+      of.where((eb) =>
+        eb.or([
+          eb('kind', 'not in', ['said done', 'took done back']),
+          eb('person_id', '=', student),
+        ]),
+      ),
+    )
     .orderBy('id')
     .execute();
   const scores = await tx
@@ -128,6 +136,7 @@ export async function readArchivedPages(
   const about = await readAbout(
     tx,
     rows.map(({ id }) => id),
+    archived,
   );
   const pages: OwnedPage[] = [];
   for (const row of rows) {

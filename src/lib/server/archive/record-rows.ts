@@ -94,7 +94,12 @@ const LINES = {
     select json_build_object('page', page.n, 'by', person.n, 'at', event.at, 'kind', event.kind, 'version', event.version,
       'of_version', of_version, 'scoring', ${numberOf('score', 'event.score_id')}, 'note', note)::text as line
     from archived_page page join event on event.page_id = page.id join archived_person person on person.id = event.person_id
-    where page.n between ${first} and ${last} ${student === null ? sql`` : sql`and event.kind not in ('looked', 'loss accepted')`}
+    where page.n between ${first} and ${last} ${
+      student === null
+        ? sql``
+        : sql`and event.kind not in ('looked', 'loss accepted')
+      and (event.kind not in ('said done', 'took done back') or event.person_id = ${student})`
+    }
     order by page.n, event.id`,
   'threads.ndjson': (first, last) => sql`
     select json_build_object('n', numbered.n, 'page', page.n, 'by', person.n, 'at', thread.made_at, 'quote', quote,
@@ -157,7 +162,7 @@ const WHOLE = {
   'assignments.json': ({ class: klass, student }: Archived) =>
     list(sql`select json_build_object('n', numbered.n, 'title', task.title, 'instructions', instructions,
         'points', points::text, 'guarded', guarded, 'by', ${numberOf('person', 'task.made_by')}, 'at', made_at,
-        'category', category, 'rubric', ${numberOf('rubric', 'task.rubric_id')}, 'form', form, 'late', late,
+        'category', category, 'rubric', ${numberOf('rubric', 'task.rubric_id')}, 'form', form, 'late', late, 'hand_in', hand_in,
         'reminder', reminder, 'unit', ${numberOf('unit', 'handed.unit_id')}, 'handed_out', handed_out_at,
         'due', due_at, 'withdrawn', withdrawn_at, 'changed', changed_at, 'counting', counting,
         'originals', ${list(sql`select json_build_object('page', ${numberOf('page', 'original.page_id')},

@@ -1,9 +1,9 @@
 import { sql, type RawBuilder } from 'kysely';
-import { reduceEvents, type CopyEvent } from '$core/copy/reduce';
+import { reduceEvents, reduceForEach, type CopyEvent } from '$core/copy/reduce';
 import type { Loss } from '$core/headcount/level';
 import type { CopyRow } from '$core/copy/copy-row';
 import { pointsOf, type KeptScore } from '$core/marking/kept-score';
-import type { Delivery } from '$core/handout/spec';
+import type { Delivery, HandOutSpec } from '$core/handout/spec';
 import { inCupboard } from '../access/class-state';
 import { HOLDERS, pagesOf } from './holders';
 import { ownDue } from './own-due';
@@ -41,6 +41,7 @@ interface Row {
   version: number;
   loss: Loss | null;
   most: string | null;
+  hand_in: HandOutSpec['handIn'];
   events: string | null;
   scores: string | null;
   written: Date | null;
@@ -144,7 +145,7 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       coalesce(page.done_mask, repeat('0', jsonb_array_length(coalesce(begun.parts, '[]'::jsonb)))) as mask,
       coalesce(page.words, 0) as words, page.level -> 'loss' as loss, page.written_at as written,
       ${ownDue('allowed', 'chosen')} as due_at, allowed.kind as allowance,
-      assignment.points::text as most, happened.events, given.scores
+      assignment.points::text as most, assignment.hand_in, happened.events, given.scores
     from chosen join page on page.id = chosen.id
     join assignment on assignment.id = page.assignment_id
     left join snapshot begun on begun.page_id = page.source_id and begun.version = page.source_version
@@ -179,6 +180,10 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       score: given?.id ?? null,
       points: given && pointsOf(given.kept, row.most),
       pointsBack: back && pointsOf(back.kept, row.most),
+      each:
+        row.hand_in === 'each' && row.delivery === 'one for all' && row.student_id === null
+          ? reduceForEach(happened, row.members)
+          : null,
       facts: {
         ...handing,
         written: time(row.written),

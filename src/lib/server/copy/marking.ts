@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { EventKind } from '$core/copy/reduce';
 import type { CopyRow } from '$core/copy/copy-row';
 import { handBackFault } from '$core/copy/state';
 import { Scoring, scoringFault, ScoringSpec } from '$core/marking/scoring';
@@ -102,9 +103,8 @@ export async function score(
   const move = moveOf(grant);
   await recordMove(
     app,
-    'looked',
     move,
-    () => undefined,
+    () => ['looked'],
     async (tx, at) => {
       await addScore(tx, move, at, asked);
       return null;
@@ -121,8 +121,11 @@ export async function handBack(
   const move = moveOf(grant);
   const { page } = move;
   // What is scored now was done, here or elsewhere.
-  const may = asked ? () => undefined : refuseUntouched;
-  await recordMove(app, 'handed back', move, may, async (tx, at) => {
+  const may = (copy: CopyRow): EventKind[] => {
+    if (!asked) refuseUntouched(copy);
+    return ['handed back'];
+  };
+  await recordMove(app, move, may, async (tx, at) => {
     const given = asked ? await addScore(tx, move, at, asked) : at.copy.score;
     const { title, people } = await tx
       .selectFrom('page')

@@ -1,5 +1,12 @@
 import type { CopyRow } from '$core/copy/copy-row';
-import { handInFault, takeBackFault, type LateRule } from '$core/copy/state';
+import {
+  factsFor,
+  handInFault,
+  handInKinds,
+  takeBackFault,
+  takeBackKinds,
+  type LateRule,
+} from '$core/copy/state';
 import type { Grant } from '../access/grant';
 import { notify, notifyGathered } from '../message/messages';
 import type { Connection } from '../page/page-store';
@@ -41,16 +48,17 @@ export async function handIn(
   const late = await lateRuleOf(app, page);
   await recordMove(
     app,
-    'handed in',
     { ...moveOf(grant), note },
-    ({ facts }) => {
-      const fault = handInFault(facts, late, Date.now());
+    (copy) => {
+      const fault = handInFault(factsFor(copy, grant.person.id), late, Date.now());
       if (fault) throw new Refusal(409, HAND_IN_FAULTS[fault]);
+      return handInKinds(copy, grant.person.id);
     },
-    async (tx, { school, copy }) => {
+    async (tx, { school, copy, kinds }) => {
+      if (!kinds.includes('handed in')) return null;
       await writeSnapshots(tx, new Date(), [{ id: page, school, held }]);
       await tellStaff(tx, school, copy);
-      await tellOthers(tx, school, grant, copy);
+      if (!copy.each) await tellOthers(tx, school, grant, copy);
       return null;
     },
   );
@@ -114,9 +122,10 @@ export async function takeBack(
 ): Promise<void> {
   const move = moveOf(grant);
   const late = await lateRuleOf(app, move.page);
-  await recordMove(app, 'taken back', move, ({ facts }) => {
-    const fault = takeBackFault(facts, late, Date.now());
+  await recordMove(app, move, (copy) => {
+    const fault = takeBackFault(factsFor(copy, move.person), late, Date.now());
     if (fault) throw new Refusal(409, TAKE_BACK_FAULTS[fault]);
+    return takeBackKinds(copy);
   });
 }
 
@@ -129,7 +138,7 @@ export async function opened(
   if (grant.relation === 'past student') return;
   const move = moveOf(grant);
   const copy = await readCopy(app.db, move.page, move.person);
-  if (!copy.openers.includes(move.person)) await recordMove(app, 'opened', move, () => undefined);
+  if (!copy.openers.includes(move.person)) await recordMove(app, move, () => ['opened']);
 }
 
 /**
@@ -145,8 +154,9 @@ export async function looked(
   const { facts } = await readCopy(app.db, move.page, move.person);
   const newest = Math.max(facts.written ?? 0, facts.handedIn ?? 0, facts.opened ?? 0);
   if (facts.looked !== null && facts.looked >= newest) return;
-  await recordMove(app, 'looked', move, (copy) => {
+  await recordMove(app, move, (copy) => {
     if (copy.facts.handedIn !== handedIn)
       throw new Refusal(409, 'This copy was handed in just now; please look again.');
+    return ['looked'];
   });
 }

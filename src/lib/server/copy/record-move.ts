@@ -28,17 +28,19 @@ export interface MovedCopy {
   version: number;
   /** How it stood before the move. */
   copy: CopyRow;
+  /** What is recorded. */
+  kinds: readonly EventKind[];
 }
 
 /**
- * Records that something happened to a copy, with the copy locked, if `may` agrees with how it stands then.
+ * Records that something happened to a copy, with the copy locked.
+ * @param may says what it is, by how the copy stands then; or refuses it
  * @param also what else is done with it, and the id of the score that goes back to its students by this, or null
  */
 export async function recordMove(
   app: Using<'db' | 'news'>,
-  kind: EventKind,
   { page, person, note = '' }: Move,
-  may: (copy: CopyRow) => void,
+  may: (copy: CopyRow) => readonly EventKind[],
   also: (tx: Connection, at: MovedCopy) => Promise<string | null> = async () => null,
 ): Promise<void> {
   const done = await inTransaction(app.db, async (tx) => {
@@ -51,20 +53,22 @@ export async function recordMove(
       .executeTakeFirstOrThrow();
     refuseSealed(row);
     const before = await readCopy(tx, page, person);
-    may(before);
-    const at = { school: row.school_id, version: row.version, copy: before };
+    const kinds = may(before);
+    const at = { school: row.school_id, version: row.version, copy: before, kinds };
     const score = await also(tx, at);
     await tx
       .insertInto('event')
-      .values({
-        school_id: row.school_id,
-        page_id: page,
-        person_id: person,
-        kind,
-        version: row.version,
-        note,
-        score_id: score,
-      })
+      .values(
+        kinds.map((kind, index) => ({
+          school_id: row.school_id,
+          page_id: page,
+          person_id: person,
+          kind,
+          version: row.version,
+          note: index === kinds.length - 1 ? note : '',
+          score_id: score,
+        })),
+      )
       // Two tabs open a copy once.
       .onConflict((conflict) => conflict.doNothing())
       .execute();

@@ -73,7 +73,7 @@ export async function viewMarking(
         { copy, name: copy.student ? student.name : copy.group || `all of ${assignment.class}` },
       ];
     }),
-    who: namesOf(open.copy).map(({ given, family }) => `${given} ${family}`),
+    who: namesOf(open.copy).map(({ id, given, family }) => ({ id, name: `${given} ${family}` })),
     keys: await readCopyKeys(app.db, { source, for: for_id }),
     record: await readRecord(app, thing.id),
     rubric: await readRubricOf(app.db, assignment.id),

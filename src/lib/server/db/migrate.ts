@@ -24,6 +24,7 @@ import * as rubrics from './migrations/2026-12-16-rubrics';
 import * as codesAgain from './migrations/2026-12-17-codes';
 import * as found from './migrations/2026-12-18-found';
 import * as adapted from './migrations/2026-12-19-adapted';
+import * as eachDone from './migrations/2026-12-20-each-done';
 import type { Tables } from './schema';
 
 /**
@@ -57,6 +58,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-17-codes': codesAgain,
     '2026-12-18-found': found,
     '2026-12-19-adapted': adapted,
+    '2026-12-20-each-done': eachDone,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

@@ -251,6 +251,8 @@ interface Assignment {
   rubric_id: string | null;
   form: Made<HandOutSpec['form']>;
   late: Made<HandOutSpec['late']>;
+  /** Of the pages that a class shares. */
+  hand_in: Made<HandOutSpec['handIn']>;
   /** Minutes before it is due. */
   reminder: number | null;
 }

@@ -7,6 +7,7 @@ import { planHandOut, type HandOutPlan, type Situation } from '$core/handout/pla
 import { sayChangeFact } from '$core/handout/say-change';
 import type { HandOutSpec } from '$core/handout/spec';
 import type { Grant } from '../access/grant';
+import { handInWhatIsDone } from '../copy/all-done';
 import { holdClasses } from '../class/hold-classes';
 import type { Using } from '../services';
 import { publishToClasses } from '../live/listeners';
@@ -262,6 +263,7 @@ async function changeWithin(
       facts: JSON.stringify(facts),
     })
     .execute();
+  await handInWhatIsDone(tx, { assignment });
   await putNotices(app.jobs, tx, { assignment, school, spec: becomes, due, at });
   return { facts, classes };
 }

@@ -135,6 +135,7 @@ export const assignmentColumns = (spec: HandOutSpec) => ({
   rubric_id: spec.rubric,
   form: spec.form,
   late: spec.late,
+  hand_in: spec.handIn,
   reminder: spec.reminder,
 });
 

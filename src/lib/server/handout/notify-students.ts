@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import { asksForWork, wantsReminder } from '$core/copy/state';
+import { asksForWork, factsFor, wantsReminder } from '$core/copy/state';
 import type { HandOutSpec } from '$core/handout/spec';
 import { MessageFact } from '$core/messages/message';
 import type { CopyRow } from '$core/copy/copy-row';
@@ -146,10 +146,13 @@ export async function remind(
   const klass = (await classesOf(app, assignment)).find((one) => one.id === id);
   if (!klass || klass.reminder === null) return;
   const before = klass.reminder * 60_000;
-  const copies = (await readCopies(app.db, { class: id, assignment }, '')).filter(
-    (copy) =>
-      asksForWork(copy) && wantsReminder(copy.facts, now) && (copy.facts.due ?? 0) - before <= now,
-  );
+  const copies = (await readCopies(app.db, { class: id, assignment }, '')).flatMap((copy) => {
+    const wanting = copy.members.filter((student) => {
+      const facts = factsFor(copy, student);
+      return wantsReminder(facts, now) && (facts.due ?? 0) - before <= now;
+    });
+    return asksForWork(copy) ? { ...copy, members: wanting } : [];
+  });
   const notices = [...firstPages(copies)].flatMap(
     ([
       person,

@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import { inTransaction } from '../db/transaction';
+import { handInWhatIsDone } from '../copy/all-done';
 import type { Given } from '../handout/joiners';
 import { publishToClasses } from '../live/listeners';
 import { Refusal } from '../page/refusal';
@@ -37,6 +38,7 @@ export async function removeCopies(
         .where('page_id', 'in', of.where('id', '=', copy))
         .where('person_id', '=', student)
         .execute();
+    await handInWhatIsDone(tx, { assignment: thing.id });
   });
   publishToClasses(app, [thing.class.id]);
 }

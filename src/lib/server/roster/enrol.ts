@@ -1,14 +1,22 @@
 import type { ClassThing } from '../access/relation';
+import { handInWhatIsDone } from '../copy/all-done';
 import type { Tx } from '../db/transaction';
 
-/** Says when somebody left a class; null: they are in it. */
-export const setLeft = (tx: Tx, klass: string, person: string, left: Date | null) =>
-  tx
+/** Says when somebody left a class; null: they are in it. Nothing waits for who is not. */
+export async function setLeft(
+  tx: Tx,
+  klass: string,
+  person: string,
+  left: Date | null,
+): Promise<void> {
+  await tx
     .updateTable('enrolment')
     .set({ left_at: left })
     .where('class_id', '=', klass)
     .where('person_id', '=', person)
     .execute();
+  if (left) await handInWhatIsDone(tx, { class: klass });
+}
 
 /** Puts somebody into a class. Who comes back finds their work: it never left. @returns when they had left, or null */
 export async function enrol(

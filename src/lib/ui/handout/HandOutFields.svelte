@@ -7,6 +7,7 @@
   import DeliveryCards from './DeliveryCards.svelte';
   import DueFields from './DueFields.svelte';
   import { timeOn } from '$core/calendar/propose-due';
+  import { isSharedByClass } from '$core/handout/spec';
   import type { HandOutForm } from './hand-out-form.svelte';
 
   interface Props {
@@ -76,6 +77,14 @@
         groups={groupsSay}
       />
     {/each}
+    {#if isSharedByClass(form.spec)}
+      <label class="mt-2 block max-w-sm"
+        ><span class="label">Handed in</span><select class="field" bind:value={form.spec.handIn}>
+          <option value="for all">by one of them, for all</option>
+          <option value="each">once each has said that they are done</option>
+        </select></label
+      >
+    {/if}
     {#if byGroup}
       <div class="mt-2 flex flex-wrap gap-3">
         {#each form.spec.classes as one, index (one.class)}

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { page } from '$app/state';
-  import { asksForWork, factsFor } from '$core/copy/state';
+  import { asksForWork, standsForEach, stateOf } from '$core/copy/state';
   import type { CopyRow } from '$core/copy/copy-row';
   import { gapsNow } from '$core/headcount/gap';
   import { listed } from '$core/lists/listed';
@@ -11,7 +11,7 @@
   import TermLine from '$ui/shell/TermLine.svelte';
   import { when } from '$core/calendar/say-time';
   import { arrowKeys } from './arrow-keys';
-  import { cellOf, fullLabel, secondLine, stretchesOf, type BoardCell } from './board-cells';
+  import { cellsOf, fullLabel, secondLine, stretchesOf, type BoardCell } from './board-cells';
   import Cell from './Cell.svelte';
   import Counts from './Counts.svelte';
   import Mend from './Mend.svelte';
@@ -46,24 +46,17 @@
 
   const copies = $derived(
     new Map(
-      rows.flatMap((copy) => {
-        const column = { id: copy.assignment, for: copy.for };
-        const show = (facts: typeof copy.facts) => cellOf(copy, facts, clock.now);
-        // What is written together is one thing, and counted once; what is read stands for each alone.
-        const shared = show(copy.facts);
-        return copy.members.map(
-          (student) =>
-            [
-              keyOf(student, column),
-              copy.delivery === 'to read' ? show(factsFor(copy, student)) : shared,
-            ] as const,
-        );
-      }),
+      rows.flatMap((copy) =>
+        cellsOf(copy, clock.now).map(
+          ([student, cell]) =>
+            [keyOf(student, { id: copy.assignment, for: copy.for }), cell] as const,
+        ),
+      ),
     ),
   );
   const all = $derived([...new Set(copies.values())]);
   const isChosen = (student: string, copy: BoardCell) =>
-    chosen?.copy === copy.id && (copy.delivery !== 'to read' || chosen.student === student);
+    chosen?.copy === copy.id && (!standsForEach(copy) || chosen.student === student);
   const chosenCopy = $derived(
     [...copies].find(
       ([key, copy]) => chosen && key.startsWith(chosen.student) && isChosen(chosen.student, copy),
@@ -131,7 +124,7 @@
   const columns = $derived(units.flatMap((unit) => unit.assignments));
 
   const writing = $derived(all.filter((copy) => copy.flags.now).length);
-  const toMark = $derived(all.filter((copy) => copy.state === 'handed in').length);
+  const toMark = $derived(rows.filter(({ facts }) => stateOf(facts) === 'handed in').length);
   const unopened = $derived(
     all.filter(
       (copy) => asksForWork(copy) && (copy.state === 'unopened' || copy.state === 'opened'),

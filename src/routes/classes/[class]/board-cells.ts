@@ -1,14 +1,34 @@
 import type { CopyRow } from '$core/copy/copy-row';
-import { asksForWork, flagsOf, isWithTeacher, sayState, stateOf } from '$core/copy/state';
+import {
+  asksForWork,
+  factsFor,
+  flagsOf,
+  isWithTeacher,
+  sayState,
+  standsForEach,
+  stateOf,
+} from '$core/copy/state';
 import { writePoints } from '$core/marking/points';
-import type { CopyFacts } from '$core/copy/state';
 
-/** A copy as a cell of the board shows it. @param facts its own, or as they are for one of its readers */
-export function cellOf(copy: CopyRow, facts: CopyFacts, now: number) {
-  const [state, flags] = [stateOf(facts), flagsOf(facts, now)];
-  return { ...copy, state, flags, says: sayState(state, flags, copy.mask) };
+/** A copy as its cells show it to staff. @param student whose cell it is, of one that stands for each of its students */
+export function cellOf(copy: CopyRow, student: string, now: number) {
+  const own = factsFor(copy, student);
+  const [state, flags] = [stateOf(own), flagsOf(own, now)];
+  // Of those who share it, this one says so; it is not with the teacher yet.
+  const isDone = isWithTeacher(state) && !isWithTeacher(stateOf(copy.facts));
+  return { ...copy, own, state, flags, says: isDone ? 'done' : sayState(state, flags, copy.mask) };
 }
 export type BoardCell = ReturnType<typeof cellOf>;
+
+/** The cells of a copy, by its students: what is written together is one thing; the others stand for each alone. */
+export function cellsOf(copy: CopyRow, now: number): (readonly [student: string, BoardCell])[] {
+  const [first = ''] = copy.members;
+  const shared = cellOf(copy, first, now);
+  return copy.members.map((student) => [
+    student,
+    standsForEach(copy) ? cellOf(copy, student, now) : shared,
+  ]);
+}
 
 /** How a column stands, as stretches of a line: done, handed in, begun. Shares of a hundred. */
 export function stretchesOf(cells: readonly BoardCell[]): { color: string; share: number }[] {
@@ -35,7 +55,7 @@ export function secondLine(cell: BoardCell, sayWhen: (at: number) => string): st
     return `${cell.mask.replaceAll('0', '').length} of ${cell.mask.length}`;
   if (cell.state === 'handed back')
     return cell.points === null ? '' : `${writePoints(cell.points)} points`;
-  const at = isWithTeacher(cell.state) ? cell.facts.handedIn : cell.facts.written;
+  const at = isWithTeacher(cell.state) ? cell.own.handedIn : cell.own.written;
   return at === null ? '' : sayWhen(at);
 }
 

@@ -13,7 +13,6 @@
   import { writePoints } from '$core/marking/points';
   import { partsDone } from '$core/page/parts';
   import { Clock } from '$ui/clock.svelte';
-  import Margin from '$ui/comments/Margin.svelte';
   import { ThreadStore } from '$ui/comments/thread-store.svelte';
   import { Draft } from '$ui/draft.svelte';
   import Rosette from '$ui/copy/Rosette.svelte';
@@ -85,9 +84,11 @@
   const handWord = $derived(
     isTask
       ? 'I have done it'
-      : stands === 'handed back' || stands === 'revising'
-        ? 'Hand in again'
-        : 'Hand in',
+      : copy.each
+        ? 'I am done'
+        : stands === 'handed back' || stands === 'revising'
+          ? 'Hand in again'
+          : 'Hand in',
   );
   /** When the loss was that its student leaves as it is. */
   let left = $state(0);
@@ -258,7 +259,8 @@
           >
         {:else}
           <span class="text-sm text-ink2"
-            >handed in {copy.facts.handedIn
+            >{copy.each ? 'you said that you are done' : 'handed in'}
+            {copy.facts.handedIn
               ? when(copy.facts.handedIn, clock.now, data.timeZone)
               : ''}{flags.late ? ', late' : ''}</span
           >
@@ -295,31 +297,42 @@
       <p class="text-sm text-ink2">
         {!mayWork
           ? 'No comments.'
-          : isWithTeacher(stands)
+          : isWithTeacher(stands) && !copy.each
             ? 'Your teacher has it now. What comes back will stand here.'
             : 'Nothing yet. Comments on your words will stand here.'}
       </p>
     {/if}
-    <Margin {store} {view} now={clock.now} timeZone={data.timeZone} />
+    {#if store.threads.length > 0 || store.sentence}{#await import('$ui/comments/Margin.svelte') then { default: Margin }}<Margin
+          {store}
+          {view}
+          now={clock.now}
+          timeZone={data.timeZone}
+        />{/await}{/if}
     {#if assignment.points}<p class="mt-5 border-t border-rule pt-3 text-sm text-ink2">
         It counts for {writePoints(assignment.points)} points.
       </p>{/if}
   </aside>
 </div>
 
-<Sheet bind:open={handing} title="Hand in {assignment.title}">
+<Sheet
+  bind:open={handing}
+  title={copy.each
+    ? `Say that you are done with ${assignment.title}`
+    : `Hand in ${assignment.title}`}
+>
   <p class="mt-2">
     {isTask
       ? ''
       : done === asked
         ? 'All parts are done.'
-        : `${done} of ${asked} parts are done; you can hand in all the same.`} You can take it back until
-    your teacher looks at it.
+        : `${done} of ${asked} parts are done${copy.each ? '.' : '; you can hand in all the same.'}`}
+    {copy.each ? 'The others go on with it. With the last of you to be done it is handed in.' : ''} You
+    can take it back until your teacher looks at it.
   </p>
   {#if flags.overdue}<p class="mt-2 text-rust">
       It was due {when(assignment.due ?? 0, clock.now, data.timeZone)}: it will be marked as late.
     </p>{/if}
-  {#if shared.length > 0}<p class="mt-2">
+  {#if shared.length > 0 && !copy.each}<p class="mt-2">
       You hand it in for {shared.length < 8
         ? listed(['yourself', ...shared])
         : `yourself and ${shared.length} others`}; they are notified that you did.
@@ -334,7 +347,7 @@
       class="act act-main"
       disabled={moving}
       onclick={() => move({ move: 'hand in', note: note.text })}
-      >{isTask ? handWord : 'Hand in'}</button
+      >{isTask || copy.each ? handWord : 'Hand in'}</button
     >
   </div>
 </Sheet>

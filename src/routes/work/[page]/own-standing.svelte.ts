@@ -4,7 +4,11 @@ import { fetchJson, Refusal } from '$ui/send';
 import type { PageData } from './$types';
 
 type Standing = PageData['standing'];
-const shown = ({ assignment, copy }: Standing) => ({ ...assignment, facts: copy.facts });
+const shown = ({ assignment, copy }: Standing) => ({
+  ...assignment,
+  facts: copy.facts,
+  each: copy.each !== null,
+});
 
 /**
  * How a student's open copy stands. It is read by itself, not with the view: a view that is read again while the server is

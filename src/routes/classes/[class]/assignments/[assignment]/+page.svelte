@@ -2,7 +2,7 @@
   import MomentField from '$ui/fields/MomentField.svelte';
   import Ellipsis from '@lucide/svelte/icons/ellipsis';
   import { sayChangeFact } from '$core/handout/say-change';
-  import { asksForWork, factsFor, flagsOf, stateOf, sayState } from '$core/copy/state';
+  import { asksForWork } from '$core/copy/state';
   import { patchCopies } from '$core/live/patch-copies';
   import { isMeant } from '$core/handout/spec';
   import { listed } from '$core/lists/listed';
@@ -15,6 +15,7 @@
   import FormButton from '$ui/shell/FormButton.svelte';
   import Menu from '$ui/shell/Menu.svelte';
   import { away, when } from '$core/calendar/say-time';
+  import { cellOf } from '../../board-cells';
   import AsReally from './AsReally.svelte';
   import Corrections from './Corrections.svelte';
 
@@ -44,10 +45,9 @@
       copies: copies
         .filter(({ members }) => members.includes(student.id))
         .map((copy) => {
-          const facts = factsFor(copy, student.id);
-          const [state, flags] = [stateOf(facts), flagsOf(facts, clock.now)];
+          const cell = cellOf(copy, student.id, clock.now);
           const says = [
-            sayState(state, flags, copy.mask),
+            cell.says,
             copy.adapted && 'adapted page',
             copy.group,
             copy.student === null &&
@@ -56,7 +56,7 @@
               copy.delivery !== 'to read' &&
               'has not opened it',
           ];
-          return { ...copy, state, flags, says: says.filter(Boolean).join(' · ') };
+          return { ...copy, ...cell, says: says.filter(Boolean).join(' · ') };
         }),
       allowed: assignment.allowances.find((one) => one.student === student.id),
       meant: meant(student.id),

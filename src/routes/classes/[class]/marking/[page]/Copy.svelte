@@ -6,7 +6,8 @@
   import type { EditorView } from 'prosemirror-view';
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
-  import { flagsOf, marginOf, stateOf } from '$core/copy/state';
+  import { flagsOf, isWithTeacher, marginOf, notDone, stateOf } from '$core/copy/state';
+  import { listed } from '$core/lists/listed';
   import { Clock } from '$ui/clock.svelte';
   import Margin from '$ui/comments/Margin.svelte';
   import { ThreadStore } from '$ui/comments/thread-store.svelte';
@@ -93,7 +94,7 @@
   }
 
   /** "Ada Fennick", or of a shared copy all who share it. */
-  const owner = $derived(data.who.join(', '));
+  const owner = $derived(data.who.map(({ name }) => name).join(', '));
   const copy = $derived(data.copy);
   const handedIn = $derived(copy.facts.handedIn);
   const stands = $derived(stateOf(copy.facts));
@@ -106,6 +107,13 @@
   );
   const scored = $derived(data.record.findLast((entry) => entry.what === 'scored'));
   const note = $derived(data.record.findLast((entry) => entry.what === 'handed in')?.note ?? '');
+  /** Of a page that each says *done* of, while it is with them. */
+  const waitsFor = $derived.by(() => {
+    const open = isWithTeacher(stands) ? null : notDone(copy);
+    if (!open) return '';
+    const names = data.who.filter(({ id }) => open.includes(id)).map(({ name }) => name);
+    return `${copy.members.length - open.length} of ${copy.members.length} have said that they are done. Not yet: ${listed(names)}.`;
+  });
   const selected = $derived(
     session.state.selection.empty
       ? ''
@@ -230,6 +238,7 @@
             <strong>{copy.student ? `${owner.split(' ')[0]}’s note` : 'Their note'}:</strong>
             {note}
           </p>{/if}
+        {#if waitsFor}<p class="mt-2 text-sm text-ink2">{waitsFor}</p>{/if}
         <div class="mt-1 pl-4">
           <PageView {session} label="{owner}’s copy" editable={false} bind:view />
         </div>

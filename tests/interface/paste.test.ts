@@ -153,4 +153,36 @@ describe('the page editor', () => {
     await page.keyboard.press('ControlOrMeta+z');
     expect(await text.locator('td').count()).toBe(0);
   });
+
+  it.each([
+    ['an original', (page: Page) => page.getByRole('textbox', { name: /^A long way/ })],
+    ['a copy', (page: Page) => page.locator('.answer-writing').first()],
+  ] as const)('is all that stays behind of a tab that was closed, in %s', async (what, place) => {
+    const { page, context } = await (what === 'an original'
+      ? { page: await begin('A long way'), context: null }
+      : stage.enter('wren.yardley'));
+    if (context) await page.getByRole('link', { name: 'Harbour sketch' }).click();
+    const all = context ?? page.context();
+    await place(page).click();
+    await page.keyboard.type('Online. ');
+    await page.getByText('everything is saved').waitFor();
+    await all.setOffline(true);
+    await page.keyboard.type('Before. ');
+    await paste(page, '', 'wide\n'.repeat(7_000));
+    await page.keyboard.type(' After.');
+    await page.getByText('your words are kept in this browser').first().waitFor();
+    await place(page).getByText('After.').waitFor();
+    await page.waitForTimeout(2000);
+    const address = page.url();
+    await page.close({ runBeforeUnload: false });
+    await all.setOffline(false);
+    const again = await all.newPage();
+    await again.goto(address);
+    const kept = again.getByRole('region', { name: 'Words set aside' });
+    await kept.getByText(/wide/).waitFor();
+    await place(again).getByText('After.').waitFor();
+    expect(await place(again).innerText()).toMatch(/^Online\. Before\.\s+After\.\s*$/);
+    await kept.getByRole('button', { name: 'Discard' }).click();
+    await kept.waitFor({ state: 'detached' });
+  });
 });

@@ -56,6 +56,20 @@ export async function carryOn(
   return page;
 }
 
+/** What a page says no with to a step, whoever makes it. */
+export const NO_PAGE_TAKES_IT: readonly number[] = [413, 422];
+
+/** @throws as `askPage` when it is not sent, or cannot be done step by step */
+async function sendOrReplay(fetch: Fetch, page: string, unsent: Unsent): Promise<void> {
+  try {
+    await askPage(fetch, `/pages/${page}/steps`, unsent);
+  } catch (refusal) {
+    if (!(refusal instanceof Refused && NO_PAGE_TAKES_IT.includes(refusal.status))) throw refusal;
+    const { replay } = await import('./replay');
+    if (!(await replay(fetch, page, unsent))) throw refusal;
+  }
+}
+
 /** What a page says no with to everything from this person. */
 const NOT_THEIRS = [403, 404];
 
@@ -71,7 +85,7 @@ export async function sendLeftovers(fetch: Fetch, page = '') {
     if (visits.includes(name)) continue;
     const [, to = ''] = name.split(' ');
     try {
-      await askPage(fetch, `/pages/${to}/steps`, unsent);
+      await sendOrReplay(fetch, to, unsent);
       await store(name, null);
     } catch (error) {
       const carried =

@@ -20,6 +20,7 @@ import {
   keepRefused,
   saveUnsent,
   keptTexts,
+  NO_PAGE_TAKES_IT,
   sendLeftovers,
   holdVisit,
   type KeptText,
@@ -32,9 +33,6 @@ import {
  */
 export type SaveState = 'saved' | 'saving' | 'away' | 'signed out' | 'refused';
 
-/** What the server says of a change that no page takes, whoever makes it. */
-const NO_PAGE_TAKES_IT = [413, 422];
-
 /** Something is to be done with a page whose words are not saved yet. */
 export class NotSaved extends Error {}
 
@@ -42,6 +40,8 @@ export class NotSaved extends Error {}
 const GATHER = 300;
 /** A long absence is sent in pieces of this many steps. */
 const STEPS_PER_REQUEST = 500;
+/** Something may wait so long for words to be saved, in milliseconds; a slow network takes its time. */
+const LONGEST_FLUSH = 60_000;
 /** Leftovers of earlier visits are tried again this much later, in milliseconds. */
 const TRY_LEFTOVERS = 2000;
 
@@ -54,6 +54,8 @@ export interface SessionStart {
   setAside: SetAsideText[];
   /** How to reach the server, where it is not the browser's own way. */
   fetch?: Fetch;
+  /** The earlier visit that this one goes on with, and the number of its next step. */
+  goesOn?: { client: string; first: number };
 }
 
 /**
@@ -62,7 +64,7 @@ export interface SessionStart {
  */
 export class PageSession implements Sender {
   readonly page: string;
-  readonly client = crypto.randomUUID().slice(0, 18);
+  readonly client: string;
   state: EditorState = $state.raw(EditorState.create({ schema }));
   /** Whether this person may only read: the caret moves, words can be selected, nothing changes. */
   reading = $state(false);
@@ -97,8 +99,10 @@ export class PageSession implements Sender {
   private busy = false;
   /** The newest version that we heard of; more than ours when there is something to ask for. */
   private heard = 0;
-  /** One of the unsent steps is refused: they go one by one until it is found. */
+  /** Some of the unsent steps are refused, and are looked for. */
   private searching = false;
+  /** So many are sent at once: fewer while those are looked for that are refused. */
+  private most = STEPS_PER_REQUEST;
   private closed = false;
   /** Tries in a row that came to nothing. */
   private failures = 0;
@@ -112,6 +116,8 @@ export class PageSession implements Sender {
     this.plugins = start.plugins;
     this.fetch = start.fetch ?? ((url, init) => fetch(url, init));
     this.setAside = start.setAside;
+    this.client = start.goesOn?.client ?? crypto.randomUUID().slice(0, 18);
+    this.taken = (start.goesOn?.first ?? 1) - 1;
     this.logged = Node.fromJSON(schema, start.doc);
     this.begin(this.logged, start.version);
   }
@@ -182,9 +188,10 @@ export class PageSession implements Sender {
 
   /** Sends now what is unsent. Resolves when the server has it. @throws when it could not be sent */
   async flush(): Promise<void> {
-    for (let tries = 0; this.hasUnsent && tries < 100; tries++) {
+    for (const until = Date.now() + LONGEST_FLUSH; this.hasUnsent;) {
       await this.talk();
-      if (this.save !== 'saved' && this.save !== 'saving')
+      const stands = this.save === 'saved' || this.save === 'saving';
+      if (!stands || this.closed || Date.now() > until)
         throw new NotSaved(this.sentence ?? 'Not saved yet.');
       if (this.busy) await new Promise((resolve) => setTimeout(resolve, 30));
     }
@@ -261,8 +268,7 @@ export class PageSession implements Sender {
     this.busy = true;
     let again: number | null = null;
     try {
-      const most = this.searching ? 1 : STEPS_PER_REQUEST;
-      const message = this.save === 'refused' ? null : this.unsent(most);
+      const message = this.save === 'refused' ? null : this.unsent(this.most);
       if (message) {
         const news = await askPage<PageNews>(this.fetch, `/pages/${this.page}/steps`, message);
         this.receive(news, message.first + message.lost.length, message.steps.length);
@@ -271,6 +277,7 @@ export class PageSession implements Sender {
         this.taken += message.lost.length + message.steps.length;
         this.setAside = [...this.setAside, ...news.setAside];
         if (!this.searching) this.sentence = null;
+        this.most = Math.min(this.most * 2, STEPS_PER_REQUEST);
       } else if (this.heard > this.version) {
         this.heard = 0;
         this.receive(
@@ -309,12 +316,13 @@ export class PageSession implements Sender {
     return backOff(++this.failures);
   }
 
-  /** Of several steps the refused one is found by sending one at a time; that one is taken out, and its words are kept. */
+  /** Of several steps the refused one is found by sending half as many; that one is taken out, and its words are kept. */
   private searchRefused(): number {
-    const alone = this.searching || unsentIn(this.state).length + this.lost.length === 1;
+    const sent = Math.min(this.most, unsentIn(this.state).length);
     const message = this.unsent(1);
-    if (!alone || !message) {
-      this.searching = true;
+    this.searching = true;
+    if (sent > 1 || !message) {
+      this.most = Math.floor(sent / 2) || 1;
       return 0;
     }
     // What was lost before goes with it: nothing of it stands on the page.

@@ -1,6 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { grantInCourse } from '../../src/lib/server/access/in-the-name-of';
 import { findCourse } from '../../src/lib/server/access/relation';
+import { adapt, readBase, settleAdapted } from '../../src/lib/server/course/adapted';
 import { copyPages } from '../../src/lib/server/course/copy-pages';
 import {
   readCourses,
@@ -54,6 +55,35 @@ const begin = (title: string, unit: string | null = null, id = school.course) =>
   newPage(test.app.db, { at, title, unit, in: { kind: 'original', course: id } }, questionPage());
 const titles = async (id = school.course) =>
   (await readListedPages(test.app.db, { course: id })).map(({ title }) => title);
+
+describe('an adapted original', () => {
+  it('is settled with the keys that were seen: one that was changed meanwhile is offered', async () => {
+    const { app } = test;
+    const page = await begin('Keyed meanwhile');
+    const keep = await toKeep(app, { page, person: school.teacher });
+    const accept = (word: string) =>
+      writeKey(app.db, keep, 'short', { kind: 'short', accepted: [word] });
+    await accept('north');
+    await adapt(app, await inCourse(app.db, school.course), page);
+    const { id } = await app.db
+      .selectFrom('page')
+      .select('id')
+      .where('from_id', '=', page)
+      .executeTakeFirstOrThrow();
+    const adapted = await toKeep(app, { page: id, person: school.teacher });
+    const read = async () =>
+      readBase(app, (await toKeep(app, { page: id, person: school.teacher })).thing);
+    const seen = await read();
+    await accept('south');
+    await settleAdapted(app.db, adapted, {
+      version: seen?.version ?? 0,
+      keys: seen?.keys.is ?? {},
+    });
+    const { was, is } = (await read())?.keys ?? {};
+    expect(was).toEqual({ short: { kind: 'short', accepted: ['north'] } });
+    expect(is).toEqual({ short: { kind: 'short', accepted: ['south'] } });
+  });
+});
 
 describe('a course', () => {
   it('keeps units and what is in them in the order somebody wants, and nothing of another course', async () => {

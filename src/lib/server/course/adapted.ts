@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-
+import type { Keys } from '$core/marking/key-changes';
 import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
 import type { Using } from '../services';
@@ -44,11 +44,11 @@ export async function readBase(app: Using<'db' | 'pages'>, page: PageRow) {
 const baseKeys = sql<string>`(select coalesce(jsonb_object_agg(part_id, body), '{}') from answer_key
   where page_id = page.from_id)`;
 
-/** Remembers that an adapted original has taken over what it wants up to a version of what it adapts, and its keys. */
+/** Remembers that an adapted original has taken over what it wants up to a version of what it adapts, and of these keys. */
 export const settleAdapted = (
   db: Database,
   { thing }: Grant<'manage the page'>,
-  version: number,
+  { version, keys }: { version: number; keys: Keys },
 ): Promise<void> =>
   inTransaction(db, async (tx) => {
     await tx
@@ -61,7 +61,7 @@ export const settleAdapted = (
             .select('base.version')
             .whereRef('base.id', '=', 'page.from_id'),
         ]),
-        base_keys: baseKeys,
+        base_keys: JSON.stringify(keys),
       }))
       .where('id', '=', thing.id)
       .where('adapted', '=', true)

@@ -146,6 +146,7 @@
       {#if count === 0}
         <form method="POST" action="?/settled" use:enhance>
           <input type="hidden" name="version" value={base.version} />
+          <input type="hidden" name="keys" value={JSON.stringify(base.keys.is)} />
           <button class="act act-small">Done with these changes</button>
         </form>
       {/if}

@@ -105,12 +105,15 @@ describe('groups', () => {
     await changeAs(test.app, { assignment: id, spec, begin: 'original', by, at: new Date() });
     expect(await crews()).not.toEqual(pairs);
     // Who went to another group has what the old one wrote; who stayed, and who wrote nothing, has the page.
-    const own = await test.app.db
-      .selectFrom('page')
-      .select(['id', 'student_id', 'title'])
-      .where('kind', '=', 'own page')
-      .where('class_id', '=', school.class)
-      .execute();
+    const ownPages = () =>
+      test.app.db
+        .selectFrom('page')
+        .select(['id', 'student_id', 'title'])
+        .where('kind', '=', 'own page')
+        .where('class_id', '=', school.class)
+        .where('away_at', 'is', null)
+        .execute();
+    const own = await ownPages();
     expect(own).toMatchObject([{ student_id: b, title: expect.stringMatching(/, Group 1$/) }]);
     expect((await test.app.pages.open(own[0]?.id ?? '')).doc.textContent).toContain(
       'Written by two',
@@ -118,6 +121,19 @@ describe('groups', () => {
     const [change] = await readAssignmentChanges(test.app.db, id);
     await undoAs(test.app, { assignment: id, change: change?.id ?? '', by, at: new Date() });
     expect(await crews()).toEqual(pairs);
+    // She has the group's page again, and not what she took along of it besides; once more in the other group, she has.
+    expect(await ownPages()).toEqual([]);
+    await changeAs(test.app, { assignment: id, spec, begin: 'original', by, at: new Date() });
+    expect(await ownPages()).toEqual(own);
+    // What she wrote on is hers.
+    await test.app.pages.append(
+      own[0]?.id ?? '',
+      { id: b, owner: true },
+      { base: 0, client: 'b-client', first: 1, lost: [], steps: [step] },
+    );
+    const [again] = await readAssignmentChanges(test.app.db, id);
+    await undoAs(test.app, { assignment: id, change: again?.id ?? '', by, at: new Date() });
+    expect(await ownPages()).toEqual(own);
   });
 
   it('hold nobody twice, nobody of another class, and no name twice', async () => {

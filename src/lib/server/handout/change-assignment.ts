@@ -29,6 +29,8 @@ export interface ChangeSpec {
   /** The newest change that whoever makes this one has seen; null for none, left out where that does not matter. */
   seen?: string | null;
   at: Date;
+  /** When the change was made that this one undoes. */
+  undoes?: Date;
   /** When it is due in each class, where that is known: undoing gives back the very times. Epoch milliseconds. */
   due?: Record<string, number | null>;
   /** By which groups it goes in each class, where those are known: undoing gives back the very groups. */
@@ -242,7 +244,8 @@ async function changeWithin(
     at,
   });
   const title = titleOf(becomes, situation);
-  const copies = { assignment, school, guarded: becomes.guarded, at, title, versions };
+  const undoes = spec.undoes ?? null;
+  const copies = { assignment, school, guarded: becomes.guarded, at, undoes, title, versions };
   if (!isNothing(change)) await carryOut(app.memory, tx, copies, change);
   const originals = [...new Set(prepared.plan.copies.map((copy) => copy.for))];
   await sql`update page set guarded = ${becomes.guarded}, title = coalesce(named.title, page.title)

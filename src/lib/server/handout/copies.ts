@@ -72,6 +72,8 @@ export interface CopySpec {
   title: (original: string) => string;
   guarded: boolean;
   at: Date;
+  /** When the change was made that this one undoes. */
+  undoes?: Date | null;
   /** The versions of the assignment's pages that stand as snapshots already. */
   versions: ReadonlyMap<string, number>;
 }
@@ -140,29 +142,47 @@ async function setMembers(tx: Tx, school_id: number, page_id: string, members: r
       .execute();
 }
 
-/** Who is no longer of a group keeps what it wrote until now, in a page of their own. */
+/** Who is no longer of a group keeps what it wrote until now, in a page of their own; not what was written before they came. */
 async function leaveWithWhatWasWritten(
   memory: PageMemory,
   tx: Tx,
-  school: number,
+  { school, undoes }: CopySpec,
   copy: StandingCopy,
   members: readonly string[],
 ) {
   const leaving = copy.members.filter((one) => !members.includes(one));
   if (!copy.begun || leaving.length === 0) return;
   const { doc, version } = await memory.open(tx, copy.id);
-  const { title } = await tx
+  const { title, written_at } = await tx
     .selectFrom('page')
-    .select('title')
+    .select(['title', 'written_at'])
     .where('id', '=', copy.id)
     .executeTakeFirstOrThrow();
+  if (undoes && (written_at === null || written_at < undoes)) return;
   for (const student of leaving) {
     // Once for what stands there now, however often the groups go back and forth.
     const id = createHash('md5').update(`${copy.id} ${student} ${version}`).digest('hex');
     const own = { id, title: `${title}, ${copy.group}`.slice(0, 300), unit: null, from: copy.id };
     await insertOwnPage(tx, { ...own, school, class: copy.class, student }, doc);
+    await tx.updateTable('page').set({ away_at: null }).where('id', '=', id).execute();
   }
 }
+
+/** Who is of a group again has its page: what they took along and did not write on is put away. */
+const putBesidesAway = (tx: Tx, copy: StandingCopy, members: readonly string[], at: Date) =>
+  tx
+    .updateTable('page')
+    .set({ away_at: at })
+    .where('kind', '=', 'own page')
+    .where('from_id', '=', copy.id)
+    .where('version', '=', 0)
+    .where('away_at', 'is', null)
+    .where(
+      'student_id',
+      '=',
+      sql<string>`any(${members.filter((one) => !copy.members.includes(one))}::uuid[])`,
+    )
+    .execute();
 
 const ids = (copies: readonly StandingCopy[]) => copies.map(({ id }) => id);
 const among = (copies: readonly StandingCopy[]) =>
@@ -186,7 +206,8 @@ export async function carryOut(
     await tx.updateTable('page').set({ class_id: to }).where('id', '=', copy.id).execute();
   await set(change.back, { replaced_at: null, away_at: null });
   for (const { copy, members } of change.members) {
-    await leaveWithWhatWasWritten(memory, tx, school, copy, members);
+    await leaveWithWhatWasWritten(memory, tx, spec, copy, members);
+    await putBesidesAway(tx, copy, members, at);
     await setMembers(tx, school, copy.id, members);
   }
   await makeCopies(memory, tx, spec, change.make);

@@ -67,7 +67,7 @@ export async function undoChange(
   const seen = await readNewestChange(app.db, assignment);
   const newest = await app.db
     .selectFrom('assignment_change')
-    .select(['id', 'was'])
+    .select(['id', 'was', 'made_at'])
     .where('assignment_id', '=', assignment)
     .where('undone_at', 'is', null)
     .orderBy('made_at', 'desc')
@@ -81,6 +81,7 @@ export async function undoChange(
     await changeAssignment(app, grant, {
       begin: 'original',
       at,
+      undoes: newest.made_at,
       seen,
       due: before.due,
       groups: before.groups,

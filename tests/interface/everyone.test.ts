@@ -3,7 +3,7 @@ import { gzipSync } from 'node:zlib';
 import type { Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
 import { fillMoment } from '../support/fields';
-import { tooWide } from '../support/too-wide';
+import { tooLong, tooWide } from '../support/too-large';
 import { useStage } from '../support/stage';
 
 const stage = useStage();
@@ -217,6 +217,7 @@ describe('every view', () => {
       if (!who) await page.goto('/sign-in');
       for (const step of steps) await step(page);
       await page.getByText(seen).first().waitFor();
+      expect(await tooLong(page)).toBe(0);
       expect(await faults(page, RULES)).toEqual([]);
       await darken(page);
       expect(await faults(page, COLOURS)).toEqual([]);
@@ -224,7 +225,7 @@ describe('every view', () => {
       const widths = STUDENTS.includes(who ?? '') ? WIDTHS.student : WIDTHS.staff;
       for (const width of widths) {
         await page.setViewportSize({ width, height: 844 });
-        expect([width, await tooWide(page)]).toEqual([width, 0]);
+        expect([width, await tooWide(page), await tooLong(page)]).toEqual([width, 0, 0]);
       }
     },
   );

@@ -1,7 +1,7 @@
-import type { Page } from 'playwright-core';
+import type { Locator, Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
 import { fillMoment, pick } from '../support/fields';
-import { tooWide } from '../support/too-wide';
+import { tooWide } from '../support/too-large';
 import { useStage } from '../support/stage';
 
 const stage = useStage();
@@ -30,6 +30,18 @@ async function handOutNow(page: Page) {
   await once.or(done).first().waitFor();
   if (await once.isVisible()) await once.click();
 }
+/** What is said above a long form is seen by whoever pressed its button. */
+const isInSight = (one: Locator) =>
+  expect
+    .poll(
+      () =>
+        one.evaluate((element) => {
+          const { left, top } = element.getBoundingClientRect();
+          return element.contains(document.elementFromPoint(left + 5, top + 5));
+        }),
+      PATIENT,
+    )
+    .toBe(true);
 const board = (page: Page) => page.getByRole('heading', { name: '8C Coast & Chart' }).waitFor();
 async function openAssignment(page: Page, title: string) {
   await page.goto('/desk');
@@ -177,7 +189,9 @@ describe('a hand-out', () => {
     expect(await page.getByLabel('Points', { exact: true }).inputValue()).toBe('3 ½');
     expect(await page.getByLabel('Instructions').inputValue()).toContain('“whole”');
     const form = page.url();
+    await page.getByLabel('Instructions').scrollIntoViewIfNeeded();
     await button(page, 'Hand out now').click();
+    await isInSight(button(page, 'Hand it out once more'));
     await sees(page, 'gave some of these pages to some of these students before: 8C');
     await button(page, 'Hand it out once more').click();
     await board(page);

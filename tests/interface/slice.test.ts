@@ -223,6 +223,7 @@ describe('a student at her copy', () => {
     // What cannot be read as a number is said at once, and not what can.
     const depths = page.locator('.answer-number');
     await depths.nth(0).click();
+    await page.keyboard.press('ControlOrMeta+a');
     await page.keyboard.type('two');
     await page.locator('.answer-unreadable').waitFor();
     await page.keyboard.press('ControlOrMeta+a');

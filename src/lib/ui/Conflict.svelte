@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Difference } from '$core/lists/differences';
+  import { bringIntoView } from './shell/bring-into-view';
 
   interface Props {
     /** Who saved it meanwhile. */
@@ -11,7 +12,12 @@
   let { by, differences, takeTheirs, saveMine }: Props = $props();
 </script>
 
-<section class="notice mt-3" role="alert" aria-label="Saved by somebody else meanwhile">
+<section
+  class="notice mt-3"
+  role="alert"
+  aria-label="Saved by somebody else meanwhile"
+  {@attach bringIntoView}
+>
   <p>
     <strong>{by} saved this meanwhile.</strong> Yours is not saved yet, and is still here. What differs:
   </p>

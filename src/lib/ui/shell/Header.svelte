@@ -47,7 +47,7 @@
   </a>
   <nav aria-label="Where you are" class="min-w-0 flex-1">
     <ol class="flex items-center gap-2 text-[15px]">
-      <li class={steps.length ? 'max-sm:hidden' : ''}>
+      <li class={['shrink-0', steps.length > 0 && 'max-sm:hidden']}>
         <a
           href={home[1]}
           class={steps.length ? 'text-ink2 no-underline' : 'font-bold text-ink no-underline'}
@@ -56,7 +56,10 @@
       </li>
       {#each steps as step, index (index)}
         <li
-          class={['flex min-w-0 items-center gap-2', index < steps.length - 1 && 'max-sm:hidden']}
+          class={[
+            'flex min-w-0 items-center gap-2',
+            index < steps.length - 1 && 'max-w-2/5 shrink-0 max-sm:hidden',
+          ]}
         >
           <span aria-hidden="true" class="text-ink2 max-sm:hidden">›</span>
           {#if step.to && index < steps.length - 1}

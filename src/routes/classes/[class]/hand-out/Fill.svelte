@@ -13,6 +13,7 @@
   import { sayOddity, sayPlanFact } from '$core/handout/say-plan';
   import { describeHandOut } from '$core/handout/describe-hand-out';
   import Conflict from '$ui/Conflict.svelte';
+  import { bringIntoView } from '$ui/shell/bring-into-view';
   import { Refusal, send } from '$ui/send';
   import { sayDay, when } from '$core/calendar/say-time';
   import type { PageData } from './$types';
@@ -175,9 +176,9 @@
           </select>
         {/if}
       </div>
-      {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+      {#if trouble}<p class="trouble" role="alert" {@attach bringIntoView}>{trouble}</p>{/if}
       {#if known}
-        <div class="notice" role="alert">
+        <div class="notice" role="alert" {@attach bringIntoView}>
           <p>
             “{known.title}” {known.planned ? 'goes out with' : 'gave'} some of these pages to some of
             these students{known.planned ? '' : ' before'}: {known.class}, {when(

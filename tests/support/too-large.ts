@@ -7,3 +7,7 @@ export const tooWide = (page: Page): Promise<number> =>
       .map((one) => one.scrollWidth - one.clientWidth)
       .reduce((most, by) => Math.max(most, by), 0),
   );
+
+/** By how many pixels a page is longer than its window: views scroll inside themselves, and their header stays. */
+export const tooLong = (page: Page): Promise<number> =>
+  page.evaluate(() => document.documentElement.scrollHeight - innerHeight);

@@ -236,10 +236,11 @@ describe('an archive that is brought and not whole', () => {
     expect(told?.fact).toMatchObject({ kind: 'archive opened', fault });
     const pieces = await test.app.db
       .selectFrom('archive_piece')
+      .innerJoin('archive', 'archive.id', 'archive_id')
       .select('n')
-      .where('n', '=', 0)
+      .where('kind', '=', 'brought')
       .execute();
-    expect(pieces).toHaveLength(1);
+    expect(pieces).toEqual([]);
   });
 
   it('is opened once it is', async () => {

@@ -1,3 +1,4 @@
+import { factsFor } from '$core/copy/state';
 import type { Grant } from '../access/grant';
 import type { ClassThing } from '../access/relation';
 import type { Using } from '../services';
@@ -33,7 +34,8 @@ export async function viewWorkbook(
   const student = (await readStudents(app.db, thing.id)).find((one) => one.id === id);
   if (!student) throw new Refusal(404, 'This student is not in the class.');
   const copies = await readCopies(app.db, { student: student.id }, person.id);
-  return readWorkbook(app, thing, student, copies);
+  const theirs = copies.map((copy) => ({ ...copy, facts: factsFor(copy, student.id) }));
+  return readWorkbook(app, thing, student, theirs);
 }
 
 /** A student's own pages in a class. */

@@ -160,8 +160,8 @@
                   size={24}
                 />
                 <span class="text-sm"
-                  >{copy.says}{copy.facts.handedIn
-                    ? `, ${when(copy.facts.handedIn, clock.now, zone)}`
+                  >{copy.says}{copy.own.handedIn
+                    ? `, ${when(copy.own.handedIn, clock.now, zone)}`
                     : ''}</span
                 >
               </a>

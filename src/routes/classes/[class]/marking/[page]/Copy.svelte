@@ -109,8 +109,8 @@
   const note = $derived(data.record.findLast((entry) => entry.what === 'handed in')?.note ?? '');
   /** Of a page that each says *done* of, while it is with them. */
   const waitsFor = $derived.by(() => {
-    const open = isWithTeacher(stands) ? null : notDone(copy);
-    if (!open) return '';
+    const open = isWithTeacher(stands) || stands === 'handed back' ? null : notDone(copy);
+    if (!open?.length) return '';
     const names = data.who.filter(({ id }) => open.includes(id)).map(({ name }) => name);
     return `${copy.members.length - open.length} of ${copy.members.length} have said that they are done. Not yet: ${listed(names)}.`;
   });

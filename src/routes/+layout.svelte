@@ -40,7 +40,8 @@
 
 <svelte:head><title>{trail.title ? `${trail.title} · Uncia` : 'Uncia'}</title></svelte:head>
 
-<div class="flex h-full flex-col">
+<!-- Under a header the views scroll in themselves: what is only read out does not make the whole page longer. -->
+<div class={['flex h-full flex-col', data.person && 'relative overflow-clip']}>
   {#if data.person}<Header person={data.person} unread={data.unread} /><KeySheet />{/if}
   {@render children()}
   {#if toasts.Group}<toasts.Group />{/if}

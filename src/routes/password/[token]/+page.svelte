@@ -4,7 +4,7 @@
   let { form } = $props();
 </script>
 
-<main class="m-auto w-full max-w-md px-6 py-10">
+<main class="overflow-auto m-auto w-full max-w-md px-6 py-10">
   <h1 class="text-2xl font-bold">A new password</h1>
   <form method="POST" use:enhance class="mt-5 space-y-4">
     {#if form?.sentence}<p class="trouble" role="alert">{form.sentence}</p>{/if}

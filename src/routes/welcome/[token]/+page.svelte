@@ -11,7 +11,7 @@
   ] as const;
 </script>
 
-<main class="m-auto w-full max-w-md px-6 py-10">
+<main class="overflow-auto m-auto w-full max-w-md px-6 py-10">
   <h1 class="text-2xl font-bold">Welcome to Uncia</h1>
   <p class="mt-2 mb-6 text-ink2">
     You will be the school’s first administrator. This link works once.

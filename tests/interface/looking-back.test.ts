@@ -161,4 +161,36 @@ describe('how a copy was written', () => {
     await page.getByText('The server does not answer. Please try again.').waitFor();
     await context.setOffline(false);
   });
+
+  it('is told by person: who wrote which words of a page that several share, and what share of it', async () => {
+    const { page: ada } = await stage.enter('ada.fennick');
+    const { page: dayo } = await stage.enter('dayo.lomax');
+    const type = async (page: Page, words: string) => {
+      await page.getByRole('link', { name: /^Pilot book page/ }).click();
+      await page.locator('.answer-writing').nth(1).click();
+      await page.keyboard.type(words);
+      await saved(page);
+    };
+    await type(ada, 'Shelter behind the mole. ');
+    await type(dayo, 'Not in a north wind. ');
+    const { page: teacher } = await stage.enter('tamsin.orrey');
+    await teacher.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+    await teacher.getByRole('button', { name: /^Fennick, Ada, Pilot book page/ }).click();
+    await teacher.getByRole('link', { name: 'Open copy' }).click();
+    await lookBack(teacher);
+    await teacher.getByText('Who wrote what', { exact: true }).click();
+    const marked = async () => (await teacher.locator('.written').allTextContents()).join('|');
+    const writer = (name: RegExp) =>
+      teacher.getByRole('list', { name: 'Who wrote' }).getByRole('button', { name });
+    await writer(/Ada Fennick/).click();
+    await expect.poll(marked).toContain('Shelter behind the mole. ');
+    expect(await marked()).not.toContain('north wind');
+    await writer(/Dayo Lomax/).click();
+    await expect.poll(marked).toBe('Not in a north wind. ');
+    await writer(/Dayo Lomax.*21 characters here; 21 written in 1 sitting/).waitFor();
+    await teacher.locator('.written[title^="Dayo Lomax, "]').waitFor();
+    // Before he wrote, nothing of it was there.
+    await teacher.getByRole('button', { name: /^handed out/ }).click();
+    await teacher.getByText('0 characters here; 21 written').waitFor();
+  });
 });

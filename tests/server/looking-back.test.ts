@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { Transform, type Step } from 'prosemirror-transform';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { momentIn } from '../../src/lib/core/history/moment';
+import { authorshipIn, lastOf, momentIn } from '../../src/lib/core/history/moment';
 import { schema } from '../../src/lib/core/page/schema';
 import type { App } from '../../src/lib/server/app';
 import { handIn } from '../../src/lib/server/copy/moves';
@@ -54,7 +54,7 @@ describe('looking back', () => {
     for (let i = 0; i < 9; i++) await type('The tide turns, and turns again, and turns. ');
     const page = await rowOf(copy);
     expect(page.version).toBe(9 * 44);
-    const whole = { version: 0, doc: questionPage().toJSON() as object };
+    const whole = { version: 0, doc: questionPage().toJSON() as object, authorship: [] };
     const { steps } = await test.app.db
       .transaction()
       .execute(async (tx) => {
@@ -71,7 +71,9 @@ describe('looking back', () => {
         expect(stretch.steps.length).toBeLessThanOrEqual(200);
         const moment = momentIn(stretch, version);
         expect(moment.toJSON()).toEqual(momentIn(all, version).toJSON());
-        expect(moment.eq((await readPage(test.app.db, page, version)).doc)).toBe(true);
+        const held = await readPage(test.app.db, page, version);
+        expect(moment.eq(held.doc)).toBe(true);
+        expect(authorshipIn(stretch, version)).toEqual(held.authorship());
       }),
       { numRuns: 25 },
     );
@@ -113,6 +115,13 @@ describe('putting back', () => {
     expect(back.version).toBe(late.version + 1);
     expect(back.doc.eq(early.doc)).toBe(true);
     expect(back.authorship()).toEqual(early.authorship());
+    const grant = await toLookBack(test.app, { page: copy, person: student });
+    // What the put back page has of whom says its own snapshot: no stretch goes over it.
+    expect(lastOf(await lookBack(test.app, grant, late.version))).toBeLessThan(back.version);
+    for (const moment of [late, back])
+      expect(authorshipIn(await lookBack(test.app, grant, moment.version), moment.version)).toEqual(
+        moment.authorship(),
+      );
     await putBackAs(student, late.version);
     expect((await open()).doc.eq(late.doc)).toBe(true);
     expect((await open()).authorship()).toEqual(late.authorship());

@@ -9,6 +9,8 @@ export interface PageHistory {
   kept: KeptVersion[];
   /** Who wrote, or did what a version is kept for, by id. */
   names: Record<string, string>;
+  /** Of those who wrote, the staff: in a student's page their words have no share. */
+  staff: string[];
   timeZone: string;
   mayPutBack: boolean;
 }

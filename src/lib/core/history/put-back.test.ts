@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
-import { findWrapping, Transform } from 'prosemirror-transform';
+import { findWrapping, Step, Transform } from 'prosemirror-transform';
 import { describe, expect, it } from 'vitest';
 import { guardedTextKept } from '../page/guard';
 import { schema } from '../page/schema';
-import { applyStep, lastOf, momentIn, type Stretch } from './moment';
+import { moveOn, type Authorship } from './authorship';
+import { applyStep, authorshipIn, lastOf, momentIn, type Stretch } from './moment';
 import { pagePutBack, stepBetween } from './put-back';
 
 const { nodes } = schema;
@@ -58,12 +59,26 @@ function historyOf(made: readonly Edit[]) {
   for (const step of all.steps) pages.push((page = applyStep(step, page)));
   const steps = all.steps.map((step, i) => ({
     version: i + 1,
-    author: 'ada',
+    author: AUTHORS[i % AUTHORS.length] ?? '',
     at: i,
     body: step.toJSON() as object,
   }));
   return { pages, steps };
 }
+
+/** Who wrote in turn. */
+const AUTHORS = ['ada', 'ben', 'ada', 'cy'];
+const authored = (steps: ReturnType<typeof historyOf>['steps']) =>
+  steps.map(({ version, author, body }) => ({
+    version,
+    author,
+    step: Step.fromJSON(schema, body),
+  }));
+/** Who wrote what stands at each place of a page. */
+const byPlace = (runs: Authorship) =>
+  runs.flatMap(({ from, to, author }) =>
+    Array.from({ length: to - from }, (_, i) => `${from + i} ${author}`),
+  );
 
 describe('any moment of a random history', () => {
   it('is the page that a plain replay of all steps makes, whichever kept page it begins at', () => {
@@ -72,15 +87,23 @@ describe('any moment of a random history', () => {
         const { pages, steps } = historyOf(made);
         const from = kept % pages.length;
         const doc = pages[from]?.toJSON() as object;
-        const stretch: Stretch = { version: from, doc, steps: steps.slice(from) };
+        const authorship = moveOn([], authored(steps.slice(0, from)));
+        const stretch: Stretch = { version: from, doc, authorship, steps: steps.slice(from) };
         const version = from + (wanted % (lastOf(stretch) - from + 1));
         expect(momentIn(stretch, version).toJSON()).toEqual(pages[version]?.toJSON());
+        const whole = moveOn([], authored(steps.slice(0, version)));
+        expect(byPlace(authorshipIn(stretch, version))).toEqual(byPlace(whole));
       }),
     );
   });
 
   it('is not made up outside of what was read', () => {
-    const stretch: Stretch = { version: 3, doc: start.toJSON() as object, steps: [] };
+    const stretch: Stretch = {
+      version: 3,
+      doc: start.toJSON() as object,
+      authorship: [],
+      steps: [],
+    };
     expect(() => momentIn(stretch, 2)).toThrow(RangeError);
     expect(() => momentIn(stretch, 4)).toThrow(RangeError);
   });

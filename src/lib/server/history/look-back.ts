@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { keptVersions } from '$core/history/kept-versions';
 import type { Stretch } from '$core/history/moment';
 import type { PageHistory } from '$core/history/page-history';
@@ -52,6 +53,12 @@ export async function viewHistory(
       ...line.map(({ author }) => author),
       ...kept.flatMap(({ by }) => by ?? []),
     ]),
+    staff: isCopy
+      ? await readStaffAmong(
+          db,
+          line.map(({ author }) => author),
+        )
+      : [],
     timeZone: await readTimeZone(db, thing.school_id),
     // What is with the teacher stays as it was handed in.
     mayPutBack:
@@ -59,6 +66,16 @@ export async function viewHistory(
       !(grant.relation === 'owner' && thing.with_teacher),
   };
 }
+
+const readStaffAmong = async (db: Database, people: readonly string[]): Promise<string[]> =>
+  (
+    await db
+      .selectFrom('person')
+      .select('id')
+      .where('id', '=', sql<string>`any(${[...new Set(people)]}::uuid[])`)
+      .where('role', '<>', 'student')
+      .execute()
+  ).map(({ id }) => id);
 
 /** The versions of an original that were handed out, with what to whom. */
 async function readHandedOut(db: Database, original: string) {

@@ -82,7 +82,7 @@ export async function readStretch(
   const snapshots = db.selectFrom('snapshot').where('page_id', '=', page.id);
   const [kept, next] = await Promise.all([
     snapshots
-      .select(['version', 'doc'])
+      .select(['version', 'doc', 'authorship'])
       .where('version', '<=', version)
       .orderBy('version', 'desc')
       .limit(1)
@@ -96,8 +96,14 @@ export async function readStretch(
   ]);
   const from = kept?.version ?? 0;
   const doc = kept?.doc ?? ((await readPage(db, page, 0)).doc.toJSON() as object);
-  const rows = await readSteps(db, page.id, from, next?.version ?? page.version);
-  return { version: from, doc, steps: rows.map(loggedJson) };
+  // The step that made the next snapshot may be one that put the page back: who wrote it says that snapshot alone.
+  const rows = await readSteps(db, page.id, from, next ? next.version - 1 : page.version);
+  return {
+    version: from,
+    doc,
+    authorship: asAuthorship(kept?.authorship ?? []),
+    steps: rows.map(loggedJson),
+  };
 }
 
 /** A row of the log as `core/history` knows it. */

@@ -3,11 +3,13 @@
   import { sayClock, sayTime, when } from '$core/calendar/say-time';
   import { sayKept, type KeptVersion } from '$core/history/kept-versions';
   import { counted } from '$core/lists/counted';
+  import Choice from '$ui/fields/Choice.svelte';
   import PlainPage from '$ui/page/PlainPage.svelte';
   import { fetchJson, send } from '$ui/send';
   import { confirmDone } from '$ui/shell/toasts.svelte';
   import type { PageHistory } from '$core/history/page-history';
   import { Moments, type Moment } from './moments';
+  import WhoWrote from './WhoWrote.svelte';
   import WorkLine from './WorkLine.svelte';
 
   interface Props {
@@ -25,6 +27,7 @@
   let name = $state('');
   let trouble = $state('');
   let busy = $state(false);
+  let asks: 'page' | 'who' = $state('page');
   let moments = untrack(() => new Moments(at));
   onDestroy(() => moments.close());
   onMount(() => void read());
@@ -138,6 +141,14 @@
             ? 'As it stands now'
             : `As it stood ${moment.made ? sayTime(moment.made.at, zone) : `when it was ${begins}`}`}
         </p>
+        <Choice
+          label="What is shown"
+          options={[
+            ['page', 'The page'],
+            ['who', 'Who wrote what'],
+          ]}
+          bind:value={asks}
+        />
         {#if history.mayPutBack && !isNow}
           <form class="flex gap-1.5" onsubmit={giveName}>
             <input
@@ -155,7 +166,11 @@
         {/if}
         <button class="act act-small" onclick={close}>Close</button>
       </div>
-      <div class="mt-3"><PlainPage doc={moment.doc} label="The page at this moment" /></div>
+      {#if asks === 'who'}
+        <WhoWrote {history} {moment} now={Date.now()} />
+      {:else}
+        <div class="mt-3"><PlainPage doc={moment.doc} label="The page at this moment" /></div>
+      {/if}
     </div>
   {/if}
 {:else if !trouble}

@@ -44,8 +44,9 @@
           style:left={share(first - 1)}
           style:width={share(last - first + 1)}
         >
-          <span class="absolute bottom-1/2 w-full bg-spruce" style:height={tall(added)}></span>
-          <span class="absolute top-1/2 w-full bg-quiet" style:height={tall(removed)}></span>
+          <span class="absolute bottom-1/2 left-0 w-full bg-spruce" style:height={tall(added)}
+          ></span>
+          <span class="absolute top-1/2 left-0 w-full bg-quiet" style:height={tall(removed)}></span>
         </button>
       {/each}
       {#each kept as { version: at }, index (index)}

@@ -1,4 +1,5 @@
 import { lastOf, type Stretch } from '$core/history/moment';
+import type { Authorship } from '$core/history/authorship';
 import { fetchJson } from '../send';
 import type { MomentAnswer, MomentQuestion } from './moment.worker';
 
@@ -6,6 +7,8 @@ import type { MomentAnswer, MomentQuestion } from './moment.worker';
 export interface Moment {
   version: number;
   doc: object;
+  /** Who had written what of it. */
+  authorship: Authorship;
   made: { author: string; at: number } | null;
 }
 
@@ -15,7 +18,7 @@ export class Moments {
   private readonly worker = new Worker(new URL('./moment.worker.ts', import.meta.url), {
     type: 'module',
   });
-  private readonly waiting = new Map<number, (doc: object | null) => void>();
+  private readonly waiting = new Map<number, (made: MomentAnswer['made']) => void>();
   private asked = 0;
   /** One stretch is read at a time: who drags passes many before the first has come. */
   private reading: Promise<unknown> | null = null;
@@ -23,7 +26,7 @@ export class Moments {
   /** @param way where its history is asked for */
   constructor(private readonly way: string) {
     this.worker.addEventListener('message', ({ data }: MessageEvent<MomentAnswer>) => {
-      this.waiting.get(data.no)?.(data.doc);
+      this.waiting.get(data.no)?.(data.made);
       this.waiting.delete(data.no);
     });
   }
@@ -33,14 +36,14 @@ export class Moments {
     const no = ++this.asked;
     const stretch = await this.stretchOf(version, no);
     if (!stretch || no !== this.asked) return null;
-    const doc = await new Promise<object | null>((answered) => {
+    const made = await new Promise<MomentAnswer['made']>((answered) => {
       this.waiting.set(no, answered);
       this.worker.postMessage({ no, stretch, version } satisfies MomentQuestion);
     });
     if (no !== this.asked) return null;
-    if (!doc) throw new Error('This moment cannot be shown. The page itself is not touched.');
+    if (!made) throw new Error('This moment cannot be shown. The page itself is not touched.');
     const step = stretch.steps[version - stretch.version - 1];
-    return { version, doc, made: step ? { author: step.author, at: step.at } : null };
+    return { version, ...made, made: step ? { author: step.author, at: step.at } : null };
   }
 
   /** @returns null when another moment was asked for before it was read */

@@ -71,8 +71,6 @@ const selectAnswer: Command = (state, dispatch) => {
   if (!here || !here.node.type.isBlock || here.node.type.name === 'answer_choice') return false;
   const [from, to] = [here.pos + 1, here.pos + here.node.nodeSize - 1];
   const whole = TextSelection.between(state.doc.resolve(from), state.doc.resolve(to));
-  // All of an empty one is its cursor. Once more, and the page is selected.
-  if (state.selection.eq(whole)) return whole.empty;
   dispatch?.(state.tr.setSelection(whole));
   return true;
 };

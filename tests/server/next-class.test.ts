@@ -132,13 +132,17 @@ const tables = async () =>
       where table_schema = 'public' and table_type = 'BASE TABLE'`.execute(test.app.db)
   ).rows.map(({ name }) => name);
 
-/** Every row of every table as text: only those that were written since a moment of the database, if one is given. */
-async function rowsSince(moment: string | null): Promise<string> {
+/**
+ * Every row of a school in every table as text: only those that were written since a moment of the database, if one is given.
+ * What is indexed of another school meanwhile says nothing of this one.
+ */
+async function rowsSince(school: number, moment: string | null): Promise<string> {
   const all: string[] = [];
   for (const table of await tables()) {
     const { rows } = await sql<{ row: string }>`
       select to_jsonb(one)::text as row from ${sql.table(table)} one
-      ${moment === null ? sql`` : sql`where xmin::text::bigint >= ${moment}::bigint`}`.execute(
+      where coalesce((to_jsonb(one) ->> 'school_id')::int, ${school}) = ${school}
+        ${moment === null ? sql`` : sql`and xmin::text::bigint >= ${moment}::bigint`}`.execute(
       test.app.db,
     );
     all.push(...rows.map(({ row }) => `${table} ${row}`));
@@ -217,7 +221,7 @@ describe('the next class', () => {
       const source = isHere ? full.school.class : opened;
       const known = (await traces(source)).map(inJson);
       // Each of them is there to be found, so that what follows can fail.
-      const before = await rowsSince(null);
+      const before = await rowsSince(school.id, null);
       expect(known.filter((trace) => !before.includes(trace))).toEqual([]);
       expect(known.length).toBeGreaterThan(30);
 
@@ -227,7 +231,7 @@ describe('the next class', () => {
       const moment = await thisMoment();
       await build({ class: source }, school.teacher, [klass]);
       await test.app.indexer.catchUp();
-      const after = await rowsSince(moment);
+      const after = await rowsSince(school.id, moment);
       expect(after).toContain('Reading: “lights”');
       expect(after).toContain('Boats');
       expect(known.filter((trace) => after.includes(trace))).toEqual([]);

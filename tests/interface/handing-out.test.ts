@@ -111,7 +111,7 @@ describe('a page for all', () => {
     await fill(teacher, 'Beach profile', 'What we both found');
     await teacher.getByText('One for all', { exact: true }).click();
     await teacher.getByLabel('Handed in').selectOption('each');
-    await button(teacher, 'only some').click();
+    await teacher.getByRole('button', { name: 'only some' }).click();
     for (const name of ['Ada Fennick', 'Dayo Lomax']) await teacher.getByLabel(name).check();
     await sees(teacher, 'with the last of them it is handed in.');
     await handOutNow(teacher);

@@ -93,10 +93,10 @@ describe('a change that the server refuses', () => {
 
 describe('what waits until words are saved', () => {
   it('waits as long as a slow network takes', async () => {
-    const { copy, session } = await open('Slowly', 4000);
+    const { copy, asked, session } = await open('Slowly', 4000);
     session.dispatch(session.state.tr.insert(PLACES.short, schema.text('slow')));
     // It is on its way already.
-    await new Promise((resolve) => setTimeout(resolve, 500));
+    await expect.poll(() => asked.length).toBe(1);
     await session.flush();
     expect((await test.app.pages.open(copy)).doc.textContent).toContain('slow');
     session.close();

@@ -3,6 +3,7 @@
   import { onMount } from 'svelte';
   import { beforeNavigate, goto } from '$app/navigation';
   import { outbox } from '$ui/outbox/outbox';
+  import { sendLeftoversAlong } from '$ui/outbox/send-leftovers';
   import { openStore } from '$ui/outbox/sealed-store';
   import { beTabOf } from '$ui/outbox/tab-person';
   import Header from '$ui/shell/Header.svelte';
@@ -24,9 +25,11 @@
     if (!person) return;
     const endTab = beTabOf(person);
     const endOutbox = outbox.start();
+    const endLeftovers = sendLeftoversAlong();
     return () => {
       endTab();
       endOutbox();
+      endLeftovers();
     };
   });
 

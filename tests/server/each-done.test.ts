@@ -168,6 +168,7 @@ describe('a page of a class that each says done of', () => {
     }
     expect(await isWithTeacher()).toBe(true);
     expect((await events()).at(-1)).toBe('handed in');
+    expect(await mailOf(school.teacher)).toContain('handed in');
     // Whoever comes back finds it handed in.
     await changeStudent(test.app, grant, { does: 'comes back', student: leaver });
     expect(await isWithTeacher()).toBe(true);

@@ -2,6 +2,8 @@ import type { CopyRow } from '$core/copy/copy-row';
 import { notDone } from '$core/copy/state';
 import type { Tx } from '../db/transaction';
 import { readCopy } from './facts';
+import { recordMoveIn } from './record-move';
+import { tellStaff } from './tell-of-hand-in';
 
 /** Who of those who share a page said *done* last. */
 const lastOf = ({ each }: CopyRow) =>
@@ -18,7 +20,7 @@ export async function handInWhatIsDone(
   const pages = await tx
     .selectFrom('page')
     .innerJoin('assignment', 'assignment.id', 'page.assignment_id')
-    .select(['page.id', 'page.school_id', 'page.version'])
+    .select(['page.id', 'page.school_id'])
     .where('hand_in', '=', 'each')
     .where('delivery', '=', 'one for all')
     .where('student_id', 'is', null)
@@ -33,14 +35,18 @@ export async function handInWhatIsDone(
     .orderBy('page.id')
     .forUpdate('page')
     .execute();
-  for (const { id: page_id, school_id, version } of pages) {
-    const copy = await readCopy(tx, page_id, '');
+  for (const { id: page, school_id: school } of pages) {
+    const copy = await readCopy(tx, page, '');
     const last = lastOf(copy);
     if (!last || notDone(copy)?.length !== 0) continue;
-    await tx
-      .insertInto('event')
-      .values({ school_id, page_id, person_id: last.student, kind: 'handed in', version, note: '' })
-      .execute();
-    await tx.updateTable('page').set({ with_teacher: true }).where('id', '=', page_id).execute();
+    await recordMoveIn(
+      tx,
+      { page, person: last.student },
+      () => ['handed in'],
+      async () => {
+        await tellStaff(tx, school, copy);
+        return null;
+      },
+    );
   }
 }

@@ -3,7 +3,7 @@ import type { EventKind } from '$core/copy/reduce';
 import { isWithTeacher, stateOf } from '$core/copy/state';
 import { inCupboard, OPEN_CLASS } from '../access/class-state';
 import type { Grant } from '../access/grant';
-import { inTransaction } from '../db/transaction';
+import { inTransaction, type Tx } from '../db/transaction';
 import { studentsWhoHear } from '../live/listeners';
 import type { Connection } from '../page/page-store';
 import { refuseSealed } from '../page/sealed';
@@ -33,55 +33,64 @@ export interface MovedCopy {
 }
 
 /**
- * Records that something happened to a copy, with the copy locked.
+ * Records in a transaction that something happened to a copy, with the copy locked.
  * @param may says what it is, by how the copy stands then; or refuses it
  * @param also what else is done with it, and the id of the score that goes back to its students by this, or null
+ * @returns the copy as it stands then
  */
-export async function recordMove(
-  app: Using<'db' | 'news'>,
+export async function recordMoveIn(
+  tx: Tx,
   { page, person, note = '' }: Move,
   may: (copy: CopyRow) => readonly EventKind[],
-  also: (tx: Connection, at: MovedCopy) => Promise<string | null> = async () => null,
+  also: (tx: Tx, at: MovedCopy) => Promise<string | null> = async () => null,
+) {
+  const row = await tx
+    .selectFrom('page')
+    .select(['version', 'school_id', 'class_id', 'student_id', 'sealed'])
+    .select(SHARERS.as('sharers'))
+    .where('id', '=', page)
+    .forUpdate()
+    .executeTakeFirstOrThrow();
+  refuseSealed(row);
+  const before = await readCopy(tx, page, person);
+  const kinds = may(before);
+  const at = { school: row.school_id, version: row.version, copy: before, kinds };
+  const score = await also(tx, at);
+  await tx
+    .insertInto('event')
+    .values(
+      kinds.map((kind, index) => ({
+        school_id: row.school_id,
+        page_id: page,
+        person_id: person,
+        kind,
+        version: row.version,
+        note: index === kinds.length - 1 ? note : '',
+        score_id: score,
+      })),
+    )
+    // Two tabs open a copy once.
+    .onConflict((conflict) => conflict.doNothing())
+    .execute();
+  const copy = await readCopy(tx, page, person);
+  await tx
+    .updateTable('page')
+    .set({ with_teacher: isWithTeacher(stateOf(copy.facts)) })
+    .where('id', '=', page)
+    .execute();
+  return { ...row, copy, isSeen: await isSeen(tx, page) };
+}
+
+/** The same in a transaction of its own, told to whoever sees the copy. */
+export async function recordMove(
+  app: Using<'db' | 'news'>,
+  move: Move,
+  may: (copy: CopyRow) => readonly EventKind[],
+  also?: (tx: Tx, at: MovedCopy) => Promise<string | null>,
 ): Promise<void> {
-  const done = await inTransaction(app.db, async (tx) => {
-    const row = await tx
-      .selectFrom('page')
-      .select(['version', 'school_id', 'class_id', 'student_id', 'sealed'])
-      .select(SHARERS.as('sharers'))
-      .where('id', '=', page)
-      .forUpdate()
-      .executeTakeFirstOrThrow();
-    refuseSealed(row);
-    const before = await readCopy(tx, page, person);
-    const kinds = may(before);
-    const at = { school: row.school_id, version: row.version, copy: before, kinds };
-    const score = await also(tx, at);
-    await tx
-      .insertInto('event')
-      .values(
-        kinds.map((kind, index) => ({
-          school_id: row.school_id,
-          page_id: page,
-          person_id: person,
-          kind,
-          version: row.version,
-          note: index === kinds.length - 1 ? note : '',
-          score_id: score,
-        })),
-      )
-      // Two tabs open a copy once.
-      .onConflict((conflict) => conflict.doNothing())
-      .execute();
-    const copy = await readCopy(tx, page, person);
-    await tx
-      .updateTable('page')
-      .set({ with_teacher: isWithTeacher(stateOf(copy.facts)) })
-      .where('id', '=', page)
-      .execute();
-    return { ...row, copy, isSeen: await isSeen(tx, page) };
-  });
+  const done = await inTransaction(app.db, (tx) => recordMoveIn(tx, move, may, also));
   app.news.publish({
-    news: { kind: 'copy', page, version: done.version, by: person, row: done.copy },
+    news: { kind: 'copy', page: move.page, version: done.version, by: move.person, row: done.copy },
     ...(done.isSeen ? studentsWhoHear(done) : {}),
     places: done.class_id ? [done.class_id] : [],
   });

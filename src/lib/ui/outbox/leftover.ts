@@ -2,11 +2,17 @@ import { Step } from 'prosemirror-transform';
 import { textOfStep } from '$core/history/set-aside';
 import { StepsMessage } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
-import { askPage, Refused, type Fetch } from '../page/ask';
+import { askPage, type Fetch } from '../page/ask';
 import { store, readAll } from './sealed-store';
 
 /** Steps that the server has not taken in yet, as they lie in this browser. */
 export type Unsent = StepsMessage;
+
+/** What became of leftovers: a sentence when the server will not take some, and whether some must be tried again later. */
+export interface LeftoversSent {
+  sentence: string | null;
+  later: boolean;
+}
 
 /** Words of an earlier visit that the server would not take; they stay in this browser until their writer says. */
 export interface KeptText {
@@ -14,8 +20,8 @@ export interface KeptText {
   words: string;
 }
 
-const unsentName = (page: string, client: string) => `unsent ${page} ${client}`;
-const keptName = (page: string, client = '') => `kept ${page} ${client}`;
+export const unsentName = (page: string, client: string) => `unsent ${page} ${client}`;
+export const keptName = (page: string, client = '') => `kept ${page} ${client}`;
 
 /** Keeps what a visit has not sent yet, or forgets it when there is nothing. */
 export const saveUnsent = (page: string, client: string, unsent: Unsent | null): Promise<void> =>
@@ -31,7 +37,8 @@ export function holdVisit(page: string, client: string): () => void {
   return end;
 }
 
-async function readMessages(prefix: string): Promise<[string, Unsent][]> {
+/** What lies in this browser under names that begin so. */
+export async function readMessages(prefix: string): Promise<[string, Unsent][]> {
   const all = await readAll(prefix);
   return all.flatMap(([name, value]): [string, Unsent][] => {
     const read = StepsMessage.safeParse(value);
@@ -58,50 +65,6 @@ export async function carryOn(
 
 /** What a page says no with to a step, whoever makes it. */
 export const NO_PAGE_TAKES_IT: readonly number[] = [413, 422];
-
-/** @throws as `askPage` when it is not sent, or cannot be done step by step */
-async function sendOrReplay(fetch: Fetch, page: string, unsent: Unsent): Promise<void> {
-  try {
-    await askPage(fetch, `/pages/${page}/steps`, unsent);
-  } catch (refusal) {
-    if (!(refusal instanceof Refused && NO_PAGE_TAKES_IT.includes(refusal.status))) throw refusal;
-    const { replay } = await import('./replay');
-    if (!(await replay(fetch, page, unsent))) throw refusal;
-  }
-}
-
-/** What a page says no with to everything from this person. */
-const NOT_THEIRS = [403, 404];
-
-/**
- * Sends what earlier visits of this person could not send any more, to one page or to all.
- * @returns a sentence when the server will not take some of it, and whether some must be tried again later
- */
-export async function sendLeftovers(fetch: Fetch, page = '') {
-  let sentence: string | null = null;
-  let later = false;
-  const visits = (await navigator.locks?.query())?.held?.map(({ name }) => name) ?? [];
-  for (const [name, unsent] of await readMessages(page ? unsentName(page, '') : 'unsent ')) {
-    if (visits.includes(name)) continue;
-    const [, to = ''] = name.split(' ');
-    try {
-      await sendOrReplay(fetch, to, unsent);
-      await store(name, null);
-    } catch (error) {
-      const carried =
-        error instanceof Refused &&
-        NOT_THEIRS.includes(error.status) &&
-        (await carryOn(fetch, to, unsent).catch(() => null));
-      if (carried) await store(name, null);
-      else if (error instanceof Refused && error.status !== 401) {
-        await store(keptName(to, unsent.client), unsent);
-        await store(name, null);
-        sentence = `Some words written here earlier could not be added: ${error.message} They are kept in this browser.`;
-      } else later = true;
-    }
-  }
-  return { sentence, later };
-}
 
 /** Keeps steps that the server refused of this visit, until their writer has taken their words elsewhere. */
 export const keepRefused = (page: string, refused: Unsent): Promise<void> =>

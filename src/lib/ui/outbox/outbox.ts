@@ -1,5 +1,3 @@
-import { sendLeftovers } from './leftover';
-
 /** Something open that may hold words the server does not have yet. */
 export interface Sender {
   /** Sends what is unsent. Resolves when the server has it. @throws when it could not be sent */
@@ -11,10 +9,6 @@ export interface Sender {
 
 /** What a view waits for before it is left, in milliseconds; after that the sending goes on without it. */
 const PATIENCE = 1500;
-/** Leftovers that could not be sent are tried again this often, in milliseconds. */
-const TRY_AGAIN = 20_000;
-
-const browserFetch: typeof fetch = (url, init) => fetch(url, init);
 
 /** What this tab's person has written and the server does not have yet. It belongs to the person, not to a view. */
 class Outbox {
@@ -41,21 +35,15 @@ class Outbox {
     return Promise.race([sent, late]);
   }
 
-  /** Goes on sending what earlier visits left, of whatever page, for as long as this tab is open. */
+  /** Sends what is unsent when the browser is about to let go of this tab. @returns what ends it */
   start(): () => void {
-    const send = () => void sendLeftovers(browserFetch).catch(() => undefined);
     const away = () => {
       for (const sender of this.senders) sender.sendAway();
     };
     const hidden = () => document.visibilityState === 'hidden' && away();
-    send();
-    const timer = setInterval(send, TRY_AGAIN);
-    addEventListener('online', send);
     addEventListener('pagehide', away);
     document.addEventListener('visibilitychange', hidden);
     return () => {
-      clearInterval(timer);
-      removeEventListener('online', send);
       removeEventListener('pagehide', away);
       document.removeEventListener('visibilitychange', hidden);
     };

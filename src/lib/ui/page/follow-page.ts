@@ -1,6 +1,7 @@
 import type { CopyRow } from '$core/copy/copy-row';
 import type { Loss } from '$core/headcount/level';
 import { live } from '../live.svelte';
+import { sendLeftovers } from '../outbox/send-leftovers';
 import type { PageSession } from './page-session.svelte';
 
 /**
@@ -19,7 +20,7 @@ export function followPage(
     changed?: { class: string; hear: () => void };
   } = {},
 ): () => void {
-  void session.start();
+  void session.start(sendLeftovers);
   const online = () => {
     session.hurry();
     on.changed?.hear();

@@ -21,9 +21,9 @@ import {
   saveUnsent,
   keptTexts,
   NO_PAGE_TAKES_IT,
-  sendLeftovers,
   holdVisit,
   type KeptText,
+  type LeftoversSent,
   type Unsent,
 } from '../outbox/leftover';
 
@@ -148,8 +148,13 @@ export class PageSession implements Sender {
     };
   }
 
-  /** Sends leftovers of earlier visits, until they are sent, and asks for what is new. */
-  async start(): Promise<void> {
+  /**
+   * The page is open: what is unsent is in this browser's outbox, and what is new is asked for.
+   * @param sendLeftovers sends what earlier visits left of this page; by itself it imports this session
+   */
+  async start(
+    sendLeftovers: (fetch: Fetch, page: string) => Promise<LeftoversSent>,
+  ): Promise<void> {
     if (!globalThis.indexedDB) return;
     this.leaveOutbox = outbox.add(this);
     this.endVisit = holdVisit(this.page, this.client);

@@ -43,7 +43,7 @@ export async function moment20000(app: App, school: TestSchool, page: Node, plac
     const whole = async () => {
       const doc = (await readPage(app.db, row, 0)).doc.toJSON() as object;
       const steps = (await readSteps(app.db, copy, 0, version)).map(loggedJson);
-      return momentIn({ version: 0, doc, authorship: [], steps }, version);
+      return momentIn({ version: 0, doc, made: null, authorship: [], steps }, version);
     };
     replays.push(await timed(whole));
   }

@@ -1,4 +1,4 @@
-import type { Page } from 'playwright-core';
+import type { Locator, Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
 import { useStage } from '../support/stage';
 
@@ -6,6 +6,14 @@ const stage = useStage();
 
 const saved = (page: Page) => page.getByText('everything is saved').first().waitFor();
 const moment = (page: Page) => page.getByRole('document', { name: 'The page at this moment' });
+
+/** Puts the cursor into an answer, and waits until the browser has told where it is. */
+async function enterAnswer(page: Page, answer: Locator) {
+  await answer.click();
+  await page.evaluate(
+    () => new Promise((seen) => requestAnimationFrame(() => requestAnimationFrame(seen))),
+  );
+}
 
 async function lookBack(page: Page) {
   await page.getByRole('button', { name: 'How it was written' }).click();
@@ -192,5 +200,125 @@ describe('how a copy was written', () => {
     // Before he wrote, nothing of it was there.
     await teacher.getByRole('button', { name: /^handed out/ }).click();
     await teacher.getByText('0 characters here; 21 written').waitFor();
+  });
+
+  it('is played, and any two of its moments are compared; one part of it is put back, and a passage', async () => {
+    const { page } = await stage.enter('malik.garrow');
+    await page.getByRole('link', { name: 'Harbour sketch' }).first().click();
+    const mine = page.getByRole('textbox', { name: /your copy/ });
+    const writing = page.locator('.answer-writing').first();
+    await enterAnswer(page, writing);
+    await page.keyboard.press('ControlOrMeta+a');
+    await page.keyboard.type('The quay is long and old.');
+    await saved(page);
+    // A number, and a few words that come from elsewhere.
+    await enterAnswer(page, page.locator('.answer-number').first());
+    await page.keyboard.press('ControlOrMeta+a');
+    await page.keyboard.type('9.9');
+    await enterAnswer(page, writing);
+    await page.keyboard.press('ControlOrMeta+End');
+    await page.evaluate(() => {
+      const clipboardData = new DataTransfer();
+      clipboardData.setData('text/plain', ' Boats lie there.');
+      document
+        .querySelector('.ProseMirror')
+        ?.dispatchEvent(
+          new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }),
+        );
+    });
+    await saved(page);
+    await lookBack(page);
+    await page.getByText(/pasted: 17 characters at/).waitFor();
+    await page
+      .getByRole('textbox', { name: 'Name of this version' })
+      .waitFor({ state: 'detached' });
+
+    // All is lost at once, and is looked for.
+    await enterAnswer(page, writing);
+    await page.keyboard.press('ControlOrMeta+a');
+    await page.keyboard.type('Gone.');
+    await enterAnswer(page, page.locator('.answer-number').first());
+    await page.keyboard.press('ControlOrMeta+a');
+    await page.keyboard.type('1');
+    await saved(page);
+    await page.getByRole('button', { name: 'How it was written' }).click();
+    await lookBack(page);
+    await page.getByText('What changed', { exact: true }).click();
+    const compared = page.getByRole('document', { name: 'The page, with what changed' });
+    await compared.locator('ins', { hasText: 'Gone.' }).waitFor();
+    // From the moment before the loss: dragged by keys at the first of the two ends.
+    const from = page.getByRole('slider', { name: 'From this moment' });
+    await from.focus();
+    await page.keyboard.press('End');
+    for (let i = 0; i < 7; i++) await page.keyboard.press('ArrowLeft');
+    await compared.locator('del', { hasText: 'The quay is long and old' }).waitFor();
+    expect(await from.getAttribute('aria-valuetext')).toContain('Malik Garrow');
+    await page.getByText('One by one').click();
+    await page
+      .getByRole('listitem')
+      .filter({ hasText: 'The quay is long' })
+      .getByRole('button', { name: 'Put back' })
+      .click();
+    await page.getByText('The passage is put back.').waitFor();
+    await expect.poll(() => writing.textContent()).toContain('The quay is long and old.');
+    expect(await page.locator('.answer-number').first().textContent()).toBe('1');
+
+    // One part, by pressing on it as it stood.
+    await page.getByText('The page', { exact: true }).click();
+    const slider = page.getByRole('slider', { name: 'Moment' });
+    await slider.focus();
+    const number = moment(page).locator('.answer-number').first();
+    for (let i = 0; i < 12 && (await number.textContent()) !== '9.9'; i++) {
+      await page.keyboard.press('ArrowLeft');
+      await page.locator('[aria-busy=false]', { has: moment(page) }).waitFor();
+    }
+    await number.click();
+    await page.getByRole('button', { name: /^Put part \d back$/ }).click();
+    await page.getByText(/^Part \d is put back\./).waitFor();
+    await expect.poll(() => page.locator('.answer-number').first().textContent()).toBe('9.9');
+    expect(await mine.textContent()).toContain('The quay is long and old.');
+
+    // From the beginning to the end, as fast as it goes.
+    await page.getByRole('button', { name: /^handed out/ }).click();
+    await expect.poll(() => moment(page).textContent()).not.toContain('The quay is long');
+    await page.getByText('60×').click();
+    await page.getByRole('button', { name: 'Play' }).click();
+    await page.getByRole('button', { name: 'Pause' }).waitFor();
+    await page.getByText('As it stands now').waitFor();
+    await page.getByRole('button', { name: 'Play' }).waitFor();
+    expect(await moment(page).textContent()).toContain('The quay is long and old.');
+  });
+
+  it('is compared with another’s copy by staff, and by no student', async () => {
+    const { page: student } = await stage.enter('noor.bastrop');
+    await student.getByRole('link', { name: 'Harbour sketch' }).first().click();
+    await student.waitForURL(/work\/[\w-]+$/);
+    const id = new URL(student.url()).pathname.split('/').at(-1) ?? '';
+    const choose = async (page: Page) => {
+      await lookBack(page);
+      await page.getByText('What changed', { exact: true }).click();
+      await page.getByRole('combobox', { name: 'Compared with' }).click();
+    };
+    await choose(student);
+    await student.getByRole('option', { name: /^handed out/ }).waitFor();
+    expect(await student.getByRole('option', { name: 'Ada Fennick' }).count()).toBe(0);
+    const { page: teacher } = await stage.enter('tamsin.orrey');
+    await teacher.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+    await teacher.waitForURL(/classes\/[^/]+$/);
+    await teacher.goto(`${teacher.url()}/marking/${id}`);
+    await choose(teacher);
+    const option = teacher.getByRole('option', { name: 'Ada Fennick' });
+    await option.click();
+    await teacher.getByText('What this copy has that the other has not').waitFor();
+    await teacher.getByText(/passages differ/).waitFor();
+    await teacher.locator('ins').first().waitFor();
+    expect(await teacher.getByRole('button', { name: 'Put back' }).count()).toBe(0);
+    // The list lies above the page.
+    await teacher.getByRole('combobox', { name: 'Compared with' }).click();
+    await teacher.getByRole('option', { name: 'Teo Calloway' }).click();
+    await teacher
+      .getByText(/differ/)
+      .first()
+      .waitFor();
   });
 });

@@ -47,14 +47,14 @@ const send = (base: number, steps: readonly Step[], by: { id: string; owner: boo
     steps: steps.map((step) => step.toJSON()),
   });
 const putBackAs = async (person: string, version: number) =>
-  putBack(test.app, await toPutBack(test.app, { page: copy, person }), version);
+  putBack(test.app, await toPutBack(test.app, { page: copy, person }), { version });
 
 describe('looking back', () => {
   it('gives any moment of a long history, as a replay of all steps does', async () => {
     for (let i = 0; i < 9; i++) await type('The tide turns, and turns again, and turns. ');
     const page = await rowOf(copy);
     expect(page.version).toBe(9 * 44);
-    const whole = { version: 0, doc: questionPage().toJSON() as object, authorship: [] };
+    const whole = { version: 0, doc: questionPage().toJSON() as object, made: null, authorship: [] };
     const { steps } = await test.app.db
       .transaction()
       .execute(async (tx) => {
@@ -73,6 +73,8 @@ describe('looking back', () => {
         expect(moment.toJSON()).toEqual(momentIn(all, version).toJSON());
         const held = await readPage(test.app.db, page, version);
         expect(moment.eq(held.doc)).toBe(true);
+        // Each version knows when it was made, also the one that a stretch begins with.
+        expect(stretch.made !== null).toBe(stretch.version > 0);
         expect(authorshipIn(stretch, version)).toEqual(held.authorship());
       }),
       { numRuns: 25 },
@@ -101,6 +103,121 @@ describe('looking back', () => {
     expect(Object.keys(history.names).sort()).toEqual([student, school.teacher].sort());
     await expect(lookBack(test.app, grant, 8)).rejects.toThrow('no such version');
     expect((await lookBack(test.app, grant, 7)).version).toBeLessThanOrEqual(7);
+  });
+});
+
+describe('what a history tells besides', () => {
+  it('is what was pasted: when, and how much', async () => {
+    await type('tide');
+    const { doc, version } = await open();
+    const steps = [
+      new Transform(doc).insert(PLACES.short, schema.text('A long passage. ')).steps[0],
+    ];
+    await test.app.pages.append(
+      copy,
+      { id: student, owner: true },
+      {
+        base: version,
+        client: 'client-pastes',
+        first: 1,
+        lost: [],
+        steps: steps.map((step) => ({ stepType: '', ...step?.toJSON(), pasted: true })),
+      },
+    );
+    await type('ebb');
+    const grant = await toLookBack(test.app, { page: copy, person: school.teacher });
+    const { line } = await viewHistory(test.app, grant);
+    expect(line).toMatchObject([{ added: 4 + 16 + 3, pasted: [{ version: 5, characters: 16 }] }]);
+    // The page itself is any other page.
+    expect((await readPage(test.app.db, await rowOf(copy), 5)).doc.textContent).toContain(
+      'passage',
+    );
+  });
+
+  it('is the version before the due time, once that is over; by each one’s own', async () => {
+    await type('tide');
+    const before = Date.now();
+    await type('ebb');
+    const dueAt = (due: Date) =>
+      test.app.db.updateTable('assignment_class').set({ due_at: due }).execute();
+    const kept = async () => {
+      const grant = await toLookBack(test.app, { page: copy, person: school.teacher });
+      return (await viewHistory(test.app, grant)).kept.filter(({ cause }) => cause === 'due');
+    };
+    await dueAt(new Date(Date.now() + 60_000));
+    expect(await kept()).toEqual([]);
+    await dueAt(new Date(before));
+    expect(await kept()).toMatchObject([{ version: 4, at: before, by: null }]);
+    await dueAt(new Date(before - 3_600_000));
+    expect(await kept()).toMatchObject([{ version: 0 }]);
+  });
+
+  it('is the other copies to compare with, for staff alone', async () => {
+    const more = await makeSchool(test.app, 3);
+    const { copies } = await assign(test.app, more);
+    const [page = ''] = copies;
+    const view = async (person: string) =>
+      viewHistory(test.app, await toLookBack(test.app, { page, person }));
+    expect((await view(more.teacher)).others.map((one) => one.page).sort()).toEqual(
+      copies.slice(1).sort(),
+    );
+    expect((await view(more.students[0] ?? '')).others).toEqual([]);
+  });
+});
+
+describe('putting a passage back', () => {
+  it('takes it from then and leaves the rest as it is; who had written it, has written it again', async () => {
+    await type('tide');
+    const then = await open();
+    const { doc, version } = then;
+    await send(version, new Transform(doc).delete(PLACES.short, PLACES.short + 4).steps, {
+      id: school.teacher,
+      owner: false,
+    });
+    const { doc: empty, version: next } = await open();
+    await send(next, new Transform(empty).insert(PLACES.number, schema.text('7')).steps, {
+      id: student,
+      owner: true,
+    });
+    const grant = await toPutBack(test.app, { page: copy, person: school.teacher });
+    const passage = { from: PLACES.short, to: PLACES.short + 4 };
+    const { version: became } = await putBack(test.app, grant, { version: then.version, passage });
+    const back = await open();
+    expect(back.version).toBe(became);
+    expect(back.doc.textBetween(PLACES.short, PLACES.short + 4)).toBe('tide');
+    expect(back.doc.textContent).toContain('7');
+    expect(back.authorship().map(({ author }) => author)).toEqual([student, student]);
+    // A process that did not do it reads the same.
+    const other = new PageLog(test.app.db, new PageMemory(), test.app.news);
+    expect((await other.open(copy)).authorship()).toEqual(back.authorship());
+    const mail = await test.app.db
+      .selectFrom('message')
+      .select('fact')
+      .where('person_id', '=', student)
+      .execute();
+    expect(mail.map(({ fact }) => fact)).toContainEqual(
+      expect.objectContaining({ kind: 'put back', what: 'passage' }),
+    );
+    await expect(putBack(test.app, grant, { version: then.version, passage })).rejects.toThrow(
+      'stands like that now',
+    );
+  });
+
+  it('never changes a guarded page’s own text', async () => {
+    await type('tide');
+    const then = await open();
+    // The teacher corrects the text of the page, and the answer is lost.
+    const asks = new Transform(then.doc).insert(1, schema.text('Well: '));
+    await send(then.version, asks.delete(PLACES.short + 6, PLACES.short + 10).steps, {
+      id: school.teacher,
+      owner: false,
+    });
+    const grant = await toPutBack(test.app, { page: copy, person: student });
+    const passage = { from: 0, to: then.doc.content.size };
+    await putBack(test.app, grant, { version: then.version, passage });
+    const back = await open();
+    expect(back.doc.textContent).toContain('Well: ');
+    expect(back.doc.textContent).toContain('tide');
   });
 });
 

@@ -268,7 +268,7 @@ async function work(
       text: '',
     },
   );
-  await putBack(app, await toPutBack(app, { page: first, person: one }), 1);
+  await putBack(app, await toPutBack(app, { page: first, person: one }), { version: 1 });
   await handIn(app, await toWork(app, { page: first, person: one }), 'Please look');
   const scoring = (points: string) => ({
     given: {

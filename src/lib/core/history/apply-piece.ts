@@ -1,6 +1,7 @@
 import { diffArrays } from 'diff';
 import { Slice, Fragment, type Node } from 'prosemirror-model';
 import { ReplaceStep } from 'prosemirror-transform';
+import { hunksOf, likeness, inPairs, type Pair } from './align';
 
 /** A block of an original that changed, came or went since a page was adapted from it. */
 export interface Piece {
@@ -31,76 +32,12 @@ function matchesOf(a: readonly string[], b: readonly string[]): Map<number, numb
   return matches;
 }
 
-/** The stretches of blocks that differ between `a` and `b`. */
-function hunksOf(a: readonly string[], b: readonly string[]) {
-  const hunks: { a: [number, number]; b: [number, number] }[] = [];
-  let [i, j] = [0, 0];
-  let open: (typeof hunks)[number] | null = null;
-  for (const { added, removed, value } of diffArrays([...a], [...b])) {
-    if (!added && !removed) {
-      open = null;
-      i += value.length;
-      j += value.length;
-      continue;
-    }
-    if (!open) hunks.push((open = { a: [i, i], b: [j, j] }));
-    if (removed) i += value.length;
-    else j += value.length;
-    open.a[1] = i;
-    open.b[1] = j;
-  }
-  return hunks;
-}
-
-/** How much two blocks have in common: the share of their words, and of what else they are written with, from 0 to 1. */
-function likeness(a: string, b: string): number {
-  const [one, other] = [a, b].map((text) => new Set(text.split(/[^\p{L}\p{N}]+/u)));
-  if (!one || !other) return 0;
-  const common = [...one].filter((word) => other.has(word)).length;
-  return common / (one.size + other.size - common);
-}
-
-/** A block that became another, came or went. Null for none. */
-interface Change {
-  a: number | null;
-  b: number | null;
-}
-
-/** Beyond so many pairs of blocks, they are taken one after the other as they stand. */
-const MOST_PAIRS = 2_500;
-
-/** Which block of a stretch became which: those most alike, in order; what is left between them, one after the other. */
-function pairsOf(
-  a: readonly string[],
-  b: readonly string[],
-  [a0, a1]: [number, number],
-  [b0, b1]: [number, number],
-): Change[] {
-  let best: { i: number; j: number; like: number } | null = null;
-  if ((a1 - a0) * (b1 - b0) <= MOST_PAIRS && a1 - a0 !== b1 - b0)
-    for (let i = a0; i < a1; i++)
-      for (let j = b0; j < b1; j++) {
-        const like = likeness(a[i] ?? '', b[j] ?? '');
-        if (like > (best?.like ?? 0)) best = { i, j, like };
-      }
-  if (best)
-    return [
-      ...pairsOf(a, b, [a0, best.i], [b0, best.j]),
-      { a: best.i, b: best.j },
-      ...pairsOf(a, b, [best.i + 1, a1], [best.j + 1, b1]),
-    ];
-  return Array.from({ length: Math.max(a1 - a0, b1 - b0) }, (_, n) => ({
-    a: a0 + n < a1 ? a0 + n : null,
-    b: b0 + n < b1 ? b0 + n : null,
-  }));
-}
-
 /**
  * A block that the adapted page may have: one that the original kept; or of a change, the one before it or the one after.
  */
 interface Slot {
   text: string;
-  change: Change | null;
+  change: Pair | null;
   is: 'kept' | 'before' | 'after';
 }
 
@@ -113,7 +50,7 @@ function slotsOf(a: readonly string[], b: readonly string[]): Slot[] {
   };
   for (const hunk of hunksOf(a, b)) {
     keepUpTo(hunk.a[0]);
-    for (const change of pairsOf(a, b, hunk.a, hunk.b)) {
+    for (const change of inPairs(hunk, (i, j) => likeness(a[i] ?? '', b[j] ?? ''))) {
       if (change.a !== null) slots.push({ text: a[change.a] ?? '', change, is: 'before' });
       if (change.b !== null) slots.push({ text: b[change.b] ?? '', change, is: 'after' });
     }
@@ -144,7 +81,7 @@ export function piecesOf(was: Node, is: Node, adapted: Node): Piece[] {
   );
 
   /** Which blocks of the adapted page the change at a slot is about; null where it has it already. */
-  function placeOf(slot: number, change: Change): { from: number; to: number } | null {
+  function placeOf(slot: number, change: Pair): { from: number; to: number } | null {
     if (taken.has(change)) return null;
     const stands = change.a === null ? undefined : places.get(slot);
     if (stands !== undefined) return { from: stands, to: stands + 1 };

@@ -20,11 +20,12 @@ describe('the kept versions of a page', () => {
         event('named', 12, 35, 'Before the storm'),
         event('put back', 51, 40),
       ],
-      { made: 5, begins: 'handed out', replaced: null, version: 60 },
+      { made: 5, begins: 'handed out', replaced: null, version: 60, due: { version: 38, at: 18 } },
     );
     expect(kept.map((one) => [one.version, sayKept(one)])).toEqual([
       [0, 'handed out'],
       [12, 'Before the storm'],
+      [38, 'when it was due'],
       [40, 'handed in'],
       [41, 'handed back'],
       [50, 'before it was put back'],
@@ -32,15 +33,23 @@ describe('the kept versions of a page', () => {
   });
 
   it('end where its students were given something else', () => {
-    const kept = keptVersions([], { made: 5, begins: 'handed out', replaced: 9, version: 3 });
+    const kept = keptVersions([], {
+      made: 5,
+      begins: 'handed out',
+      replaced: 9,
+      version: 3,
+      due: null,
+    });
     expect(kept.at(-1)).toMatchObject({ version: 3, at: 9, by: null });
     expect(kept.map(sayKept)).toEqual(['handed out', 'before another page was given']);
   });
 
   it('of an original are also those that were handed out, with what to whom', () => {
-    const kept = keptVersions([], { made: 5, begins: 'begun', replaced: null, version: 30 }, [
-      { version: 12, at: 40, name: 'Tides, 8C' },
-    ]);
+    const kept = keptVersions(
+      [],
+      { made: 5, begins: 'begun', replaced: null, version: 30, due: null },
+      [{ version: 12, at: 40, name: 'Tides, 8C' }],
+    );
     expect(kept.map(sayKept)).toEqual(['begun', 'handed out: Tides, 8C']);
   });
 });

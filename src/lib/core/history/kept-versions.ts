@@ -4,6 +4,7 @@ type KeptCause =
   | 'handed out'
   | 'handed in'
   | 'handed back'
+  | 'due'
   | 'before putting back'
   | 'replaced'
   | 'named';
@@ -39,6 +40,8 @@ interface Life {
   replaced: number | null;
   /** The newest version. */
   version: number;
+  /** The last version before a copy's due time; null before that time, and for what is not due. */
+  due: { version: number; at: number } | null;
 }
 
 /**
@@ -47,7 +50,7 @@ interface Life {
  */
 export function keptVersions(
   events: readonly HistoryEvent[],
-  { made, begins, replaced, version }: Life,
+  { made, begins, replaced, version, due }: Life,
   handedOut: readonly Pick<KeptVersion, 'version' | 'at' | 'name'>[] = [],
 ): KeptVersion[] {
   const kept: KeptVersion[] = [
@@ -67,6 +70,7 @@ export function keptVersions(
       }
     }),
   ];
+  if (due) kept.push({ ...due, cause: 'due', by: null, name: '' });
   if (replaced !== null)
     kept.push({ version, at: replaced, cause: 'replaced', by: null, name: '' });
   return kept.sort((a, b) => a.version - b.version || a.at - b.at);
@@ -77,6 +81,8 @@ export function sayKept({ cause, name }: KeptVersion): string {
   switch (cause) {
     case 'named':
       return name;
+    case 'due':
+      return 'when it was due';
     case 'replaced':
       return 'before another page was given';
     case 'before putting back':

@@ -10,6 +10,8 @@ export interface Stretch {
   /** The version of `doc`. */
   version: number;
   doc: object;
+  /** Who made that version, when; null for what the page began as. */
+  made: { author: string; at: number } | null;
   /** Who had written what of it. */
   authorship: Authorship;
   steps: LoggedJson[];

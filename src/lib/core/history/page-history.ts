@@ -13,4 +13,6 @@ export interface PageHistory {
   staff: string[];
   timeZone: string;
   mayPutBack: boolean;
+  /** The other copies of the same assignment in its class, for its staff to compare with. */
+  others: { page: string; name: string; version: number }[];
 }

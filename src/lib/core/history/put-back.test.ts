@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
-import { findWrapping, Step, Transform } from 'prosemirror-transform';
+import { Transform } from 'prosemirror-transform';
 import { describe, expect, it } from 'vitest';
+import { authored, edits, historyOf, start } from '../../../../tests/support/random-history';
 import { guardedTextKept } from '../page/guard';
 import { schema } from '../page/schema';
 import { moveOn, type Authorship } from './authorship';
@@ -10,70 +11,7 @@ import { pagePutBack, stepBetween } from './put-back';
 
 const { nodes } = schema;
 const text = (words: string) => schema.text(words);
-const start = nodes.doc.create(null, [
-  nodes.paragraph.create(null, text('The tide turns, and turns again.')),
-  nodes.paragraph.create(null, text('So do we.')),
-]);
 
-interface Edit {
-  kind: number;
-  at: number;
-  to: number;
-  words: string;
-}
-const edits = fc.array(
-  fc.record({
-    kind: fc.nat(6),
-    at: fc.double({ min: 0, max: 1, noNaN: true }),
-    to: fc.double({ min: 0, max: 1, noNaN: true }),
-    words: fc.constantFrom('a', 'turns', ' and ', '🌊', 'The tide turns'),
-  }),
-  { maxLength: 30 },
-);
-
-/** Typing, deleting over blocks, splitting, marking, listing, doubling: whatever an editor does to a page. */
-function edit(page: Transform, { kind, at, to, words }: Edit) {
-  const places: number[] = [];
-  page.doc.descendants((node, pos) => {
-    if (node.isTextblock) for (let i = 0; i <= node.content.size; i++) places.push(pos + 1 + i);
-  });
-  const [a = 1, b = 1] = [at, to]
-    .map((share) => places[Math.floor(share * (places.length - 1))] ?? 1)
-    .sort((x, y) => x - y);
-  if (kind <= 1) page.insert(a, text(words));
-  else if (kind === 2) page.delete(a, b);
-  else if (kind === 3) page.split(a);
-  else if (kind === 4) page.addMark(a, b, schema.mark('strong'));
-  else if (kind === 5) {
-    const range = page.doc.resolve(a).blockRange(page.doc.resolve(b));
-    const list = range && findWrapping(range, nodes.bullet_list);
-    if (list) page.wrap(range, list);
-  } else page.insert(0, page.doc.child(0));
-}
-
-function historyOf(made: readonly Edit[]) {
-  const all = new Transform(start);
-  const pages: Node[] = [start];
-  for (const one of made) edit(all, one);
-  let page = start;
-  for (const step of all.steps) pages.push((page = applyStep(step, page)));
-  const steps = all.steps.map((step, i) => ({
-    version: i + 1,
-    author: AUTHORS[i % AUTHORS.length] ?? '',
-    at: i,
-    body: step.toJSON() as object,
-  }));
-  return { pages, steps };
-}
-
-/** Who wrote in turn. */
-const AUTHORS = ['ada', 'ben', 'ada', 'cy'];
-const authored = (steps: ReturnType<typeof historyOf>['steps']) =>
-  steps.map(({ version, author, body }) => ({
-    version,
-    author,
-    step: Step.fromJSON(schema, body),
-  }));
 /** Who wrote what stands at each place of a page. */
 const byPlace = (runs: Authorship) =>
   runs.flatMap(({ from, to, author }) =>
@@ -88,7 +26,7 @@ describe('any moment of a random history', () => {
         const from = kept % pages.length;
         const doc = pages[from]?.toJSON() as object;
         const authorship = moveOn([], authored(steps.slice(0, from)));
-        const stretch: Stretch = { version: from, doc, authorship, steps: steps.slice(from) };
+        const stretch: Stretch = { version: from, doc, made: null, authorship, steps: steps.slice(from) };
         const version = from + (wanted % (lastOf(stretch) - from + 1));
         expect(momentIn(stretch, version).toJSON()).toEqual(pages[version]?.toJSON());
         const whole = moveOn([], authored(steps.slice(0, version)));
@@ -101,6 +39,7 @@ describe('any moment of a random history', () => {
     const stretch: Stretch = {
       version: 3,
       doc: start.toJSON() as object,
+      made: null,
       authorship: [],
       steps: [],
     };
@@ -117,7 +56,10 @@ describe('putting back', () => {
         const wanted = [first, second].map((n) => pages[n % pages.length] ?? start);
         let page = pages.at(-1) ?? start;
         for (const then of wanted) {
-          const step = stepBetween(page, pagePutBack(page, then, false));
+          const step = stepBetween(
+            page,
+            pagePutBack(page, then, { guarded: false, passage: null }),
+          );
           const result = step ? applyStep(step, page) : page;
           expect(result.eq(then)).toBe(true);
           if (step) expect(applyStep(step.invert(page), result).eq(page)).toBe(true);
@@ -134,6 +76,8 @@ describe('putting back', () => {
     expect(stepBetween(start, start)).toBeNull();
   });
 });
+
+const GUARDED = { guarded: true, passage: null };
 
 describe('putting back a guarded page', () => {
   const short = (id: string, words: string) =>
@@ -155,14 +99,14 @@ describe('putting back a guarded page', () => {
 
   it('is the page as it stood, while its own text is the same', () => {
     const [then, now] = [page('How high? ', '2.4', 'up'), page('How high? ', '', '')];
-    expect(pagePutBack(now, then, true)).toBe(then);
+    expect(pagePutBack(now, then, GUARDED)).toBe(then);
   });
 
   it('puts the answers into the text as it is now, where that was corrected since', () => {
     const then = page('How hihg? ', '2.4', 'up');
     const added = [nodes.paragraph.create(null, text('And why? ')), short('why', 'The moon')];
     const now = page('How high? ', '', 'down', ...added);
-    const back = pagePutBack(now, then, true);
+    const back = pagePutBack(now, then, GUARDED);
     expect(back.eq(page('How high? ', '2.4', 'up', ...added))).toBe(true);
     expect(guardedTextKept(now, back)).toBe(true);
   });
@@ -170,6 +114,6 @@ describe('putting back a guarded page', () => {
   it('leaves an answer as it is that was of another kind then', () => {
     const then = nodes.doc.create(null, [choice('height', 'up'), choice('way', 'up')]);
     const now = page('How high? ', '2.4', '');
-    expect(pagePutBack(now, then, true).eq(page('How high? ', '2.4', 'up'))).toBe(true);
+    expect(pagePutBack(now, then, GUARDED).eq(page('How high? ', '2.4', 'up'))).toBe(true);
   });
 });

@@ -2,6 +2,7 @@ import { Fragment, Slice, type Node } from 'prosemirror-model';
 import { ReplaceStep, type Step } from 'prosemirror-transform';
 import { guardedTextKept } from '../page/guard';
 import { isAnswer } from '../page/schema';
+import { withPassage, type Range } from './compare';
 import { applyStep } from './moment';
 
 /** In the log, a step that put a page back names the version here. */
@@ -22,13 +23,18 @@ export function stepBetween(now: Node, then: Node): Step | null {
 }
 
 /**
- * The page that putting back `then` leads to: it as it stood. Of a guarded page whose own text has changed since, what
- * stood in its places for answers, in the text as it is now.
+ * The page that putting back `then` leads to: it as it stood, or one passage of it in the page as it is now. Of a guarded
+ * page whose own text has changed since, what stood in its places for answers, in the text as it is now.
  */
-export function pagePutBack(now: Node, then: Node, guarded: boolean): Node {
-  if (!guarded || guardedTextKept(now, then)) return then;
+export function pagePutBack(
+  now: Node,
+  then: Node,
+  { guarded, passage }: { guarded: boolean; passage: Range | null },
+): Node {
+  const wanted = passage ? withPassage(now, then, passage) : then;
+  if (!guarded || guardedTextKept(now, wanted)) return wanted;
   const answers = new Map<string, Node>();
-  then.descendants((node) => {
+  wanted.descendants((node) => {
     if (!isAnswer(node)) return true;
     answers.set(String(node.attrs.id), node);
     return false;

@@ -8,6 +8,8 @@ export interface NumberedStep {
   step: Step;
   /** Whether it types on behind its writer's own last words: such a step stays behind them, whatever comes in between. */
   follows?: boolean;
+  /** Whether it brought in what was copied elsewhere. */
+  pasted?: boolean;
 }
 
 /** A step of the log, as far as bringing others up to date needs it. */
@@ -141,7 +143,7 @@ export function bringUpToDate(
   }
   const kept = new Set(waiting.map((entry) => entry.origin.no));
   return {
-    fresh: waiting.map(({ step, follows, origin }) => ({ no: origin.no, step, follows })),
+    fresh: waiting.map(({ step, follows, origin }) => ({ ...origin, step, follows })),
     setAside: mine.filter((entry) => !kept.has(entry.no) && !logged.has(entry.no)),
   };
 }

@@ -22,6 +22,14 @@ const key = new PluginKey<Unsent>('unsent steps');
 const endOf = (step: Step): number | null =>
   step instanceof ReplaceStep && step.slice.size > 0 ? step.from + step.slice.size : null;
 
+/** What is moved within a page by hand is no paste, though it is dropped. */
+function isPaste(origin: Transaction, step: Step): boolean {
+  if (!(step instanceof ReplaceStep) || step.slice.size === 0) return false;
+  const how: unknown = origin.getMeta('uiEvent');
+  const moves = origin.steps.some((one) => one instanceof ReplaceStep && one.from < one.to);
+  return how === 'paste' || (how === 'drop' && !moves);
+}
+
 function added({ version, waiting, end }: Unsent, transaction: Transaction): Unsent {
   const more: WaitingStep<Transaction>[] = [];
   let last = end;
@@ -61,8 +69,14 @@ const unsentOf = (state: EditorState): Unsent =>
 export const versionOf = (state: EditorState): number => unsentOf(state).version;
 
 /** What waits to be sent, in order. */
-export const unsentIn = (state: EditorState): readonly { step: Step; follows: boolean }[] =>
-  unsentOf(state).waiting;
+export const unsentIn = (
+  state: EditorState,
+): readonly { step: Step; follows: boolean; pasted: boolean }[] =>
+  unsentOf(state).waiting.map(({ step, follows, origin }) => ({
+    step,
+    follows,
+    pasted: isPaste(origin, step),
+  }));
 
 /**
  * Takes out the first step that waits, which the log refuses: what was done after it stays where it still has a place.

@@ -17,6 +17,7 @@ const sitting = (author: string, added: number, first = 1) => ({
   last: first,
   added,
   removed: 0,
+  pasted: [],
 });
 
 describe('who wrote what', () => {

@@ -68,8 +68,8 @@ describe('what a step brought and took away', () => {
       { version: 3, author: 'ada', at: MINUTE, body: body(1, 2, 'ebb') },
     ]);
     expect(line).toEqual([
-      { author: 'ada', from: 0, to: MINUTE, first: 1, last: 3, added: 7, removed: 1 },
-      { author: 'teo', from: 1, to: 1, first: 2, last: 2, added: 0, removed: 2 },
+      { author: 'ada', from: 0, to: MINUTE, first: 1, last: 3, added: 7, removed: 1, pasted: [] },
+      { author: 'teo', from: 1, to: 1, first: 2, last: 2, added: 0, removed: 2, pasted: [] },
     ]);
   });
 });

@@ -10,6 +10,9 @@ export interface LoggedJson {
   body: object;
 }
 
+/** In the log, a step that brought in what was copied elsewhere says so here. */
+export const PASTED = 'pasted';
+
 /** A sitting as a line shows it. Instants in epoch milliseconds. */
 export interface LineSitting {
   author: string;
@@ -21,6 +24,8 @@ export interface LineSitting {
   /** Characters that came and that went. */
   added: number;
   removed: number;
+  /** What was pasted in it: when, and how many characters. */
+  pasted: { version: number; at: number; characters: number }[];
 }
 
 function textIn(value: unknown): number {
@@ -65,5 +70,8 @@ export const workLine = (steps: readonly LoggedJson[]): LineSitting[] =>
       last: made.at(-1)?.version ?? 0,
       added: sizes.reduce((sum, size) => sum + size.added, 0),
       removed: sizes.reduce((sum, size) => sum + size.removed, 0),
+      pasted: made.flatMap(({ version, at, body }) =>
+        PASTED in body ? [{ version, at, characters: sizeOfStep(body).added }] : [],
+      ),
     };
   });

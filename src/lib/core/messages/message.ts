@@ -36,7 +36,12 @@ export const MessageFact = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('due soon'), ...ofAssignment, due: z.number() }),
   z.object({ kind: z.literal('not handed out'), title: z.string(), fault: z.string() }),
   z.object({ kind: z.literal('handed back'), title: z.string() }),
-  z.object({ kind: z.literal('put back'), title: z.string(), by: z.string() }),
+  z.object({
+    kind: z.literal('put back'),
+    title: z.string(),
+    by: z.string(),
+    what: z.enum(['page', 'passage']).default('page'),
+  }),
   z.object({ kind: z.literal('class opened'), class: z.string() }),
   z.object({
     kind: z.literal('class archived'),

@@ -65,8 +65,13 @@ const WORDS: [MessageFact, string, string][] = [
   ],
   [{ kind: 'handed back', title: 'Tide' }, 'Handed back: Tide', 'Your teacher has looked at it.'],
   [
-    { kind: 'put back', title: 'Tide', by: 'Ms Orrey' },
+    { kind: 'put back', title: 'Tide', by: 'Ms Orrey', what: 'page' },
     'Put back as it stood before: Tide',
+    'Ms Orrey did it. How it was until then is kept: look at the foot of the page.',
+  ],
+  [
+    { kind: 'put back', title: 'Tide', by: 'Ms Orrey', what: 'passage' },
+    'A passage was put back: Tide',
     'Ms Orrey did it. How it was until then is kept: look at the foot of the page.',
   ],
   [{ kind: 'class opened', class: '8C' }, '8C is open', 'You can look around in it now.'],

@@ -58,7 +58,10 @@ export function sayMessage(fact: MessageFact, timeZone: string): { subject: stri
       return { subject: `Handed back: ${fact.title}`, text: 'Your teacher has looked at it.' };
     case 'put back':
       return {
-        subject: `Put back as it stood before: ${fact.title}`,
+        subject:
+          fact.what === 'passage'
+            ? `A passage was put back: ${fact.title}`
+            : `Put back as it stood before: ${fact.title}`,
         text: `${fact.by} did it. How it was until then is kept: look at the foot of the page.`,
       };
     case 'class opened':

@@ -10,6 +10,8 @@ const StepJson = z.looseObject({
   stepType: z.string(),
   /** Whether it types on behind its writer's own last words. */
   follows: z.optional(z.boolean()),
+  /** Whether it was pasted or dropped in from elsewhere. */
+  pasted: z.optional(z.boolean()),
 });
 
 /**

@@ -220,6 +220,7 @@ async function earlierOf(tx: Tx, row: Row, { events }: About): Promise<ArchivedP
       begins: 'handed out',
       replaced: row.replaced_at?.getTime() ?? null,
       version: row.version,
+      due: null,
     },
   );
   const earlier: { says: string; at: number; page: Node }[] = [];

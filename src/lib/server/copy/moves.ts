@@ -1,4 +1,3 @@
-import type { CopyRow } from '$core/copy/copy-row';
 import {
   factsFor,
   handInFault,

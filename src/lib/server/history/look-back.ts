@@ -2,9 +2,11 @@ import { sql } from 'kysely';
 import { keptVersions } from '$core/history/kept-versions';
 import type { Stretch } from '$core/history/moment';
 import type { PageHistory } from '$core/history/page-history';
-import { workLine } from '$core/history/work-line';
+import { workLine, type LoggedJson } from '$core/history/work-line';
 import type { Grant } from '../access/grant';
+import { readCopy } from '../copy/facts';
 import type { Database } from '../db/connect';
+import type { PageRow } from '../db/schema';
 import type { Using } from '../services';
 import { loggedJson, readSteps, readStretch } from '../page/page-store';
 import { Refusal } from '../page/refusal';
@@ -24,7 +26,8 @@ export async function viewHistory(
     .select('version')
     .where('id', '=', thing.id)
     .executeTakeFirstOrThrow();
-  const line = workLine((await readSteps(db, thing.id, 0, version)).map(loggedJson));
+  const steps = (await readSteps(db, thing.id, 0, version)).map(loggedJson);
+  const line = workLine(steps);
   const events = await db
     .selectFrom('event')
     .select(['kind', 'at', 'person_id', 'version', 'note'])
@@ -42,6 +45,7 @@ export async function viewHistory(
       begins: isCopy ? 'handed out' : 'begun',
       replaced: thing.replaced_at?.getTime() ?? null,
       version,
+      due: isCopy ? await dueVersion(app, grant, steps) : null,
     },
     isCopy ? [] : await readHandedOut(db, thing.id),
   );
@@ -64,7 +68,44 @@ export async function viewHistory(
     mayPutBack:
       grant.may(isCopy ? 'put back' : 'manage the page') &&
       !(grant.relation === 'owner' && thing.with_teacher),
+    others: isCopy && grant.may('look inside') ? await readOthers(db, thing) : [],
   };
+}
+
+/** How a copy stood when it was due for whoever looks: by its last step until then. */
+async function dueVersion(
+  { db }: Using<'db'>,
+  { thing, person }: Grant<'look back'> | Grant<'manage the page'>,
+  steps: readonly LoggedJson[],
+) {
+  const at = (await readCopy(db, thing.id, person.id)).facts.due;
+  if (at === null || at > Date.now()) return null;
+  return { version: steps.findLast((step) => step.at <= at)?.version ?? 0, at };
+}
+
+/** The other copies of an assignment in a class, as they are called on its board. */
+async function readOthers(
+  db: Database,
+  { id, assignment_id, class_id }: Pick<PageRow, 'id' | 'assignment_id' | 'class_id'>,
+) {
+  const rows = await db
+    .selectFrom('page')
+    .leftJoin('person', 'person.id', 'page.student_id')
+    .select(['page.id', 'page.version', 'page.group_name', 'given', 'family'])
+    .where('page.assignment_id', '=', assignment_id)
+    .where('page.class_id', '=', class_id)
+    .where('page.kind', '=', 'copy')
+    .where('page.id', '<>', id)
+    .where('page.replaced_at', 'is', null)
+    .where('page.away_at', 'is', null)
+    .orderBy('family')
+    .orderBy('given')
+    .execute();
+  return rows.map(({ id: page, version, given, family, group_name }) => ({
+    page,
+    version,
+    name: group_name ?? `${given ?? ''} ${family ?? ''}`,
+  }));
 }
 
 const readStaffAmong = async (db: Database, people: readonly string[]): Promise<string[]> =>

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { Range } from '$core/history/compare';
 import type { Grant } from '../access/grant';
 import { HOLDERS } from '../copy/holders';
 import { inTransaction, type Tx } from '../db/transaction';
@@ -12,7 +13,16 @@ const version = z.int().min(0);
 
 /** What is asked for in a page's history. */
 export const HistoryMove = z.discriminatedUnion('move', [
-  z.object({ move: z.literal('put back'), version }),
+  z.object({
+    move: z.literal('put back'),
+    version,
+    /** Places of the page at that version; left out for all of it. */
+    passage: z
+      .object({ from: z.int().min(0), to: z.int().min(0) })
+      .refine(({ from, to }) => from < to, 'Select the words that are to come back.')
+      .nullable()
+      .default(null),
+  }),
   z.object({
     move: z.literal('name'),
     version,
@@ -33,20 +43,20 @@ export async function moveInHistory(
   grant: MayPutBack,
   asked: z.infer<typeof HistoryMove>,
 ): Promise<{ version?: number }> {
-  if (asked.move === 'put back') return putBack(app, grant, asked.version);
+  if (asked.move === 'put back') return putBack(app, grant, asked);
   await nameVersion(app, grant, asked);
   return {};
 }
 
 /**
- * Puts a page back as it stood at a version, as a new step. The students of a copy are notified when one of the staff did it.
+ * Puts a page back as it stood at a version, or a passage of it, as a new step. The students of a copy are notified when one of the staff did it.
  * @returns the version that it made
  * @throws Refusal when it stands like that now, or its person may not write in it now
  */
 export async function putBack(
   app: Using<'db' | 'pages'>,
   grant: MayPutBack,
-  version: number,
+  { version, passage = null }: { version: number; passage?: Range | null },
 ): Promise<{ version: number }> {
   const { thing, person, relation } = grant;
   const owner = relation === 'owner';
@@ -60,20 +70,26 @@ export async function putBack(
     { id: person.id, owner },
     {
       then,
+      passage,
       record: async (tx, becomes) => {
         became = becomes;
         await tx
           .insertInto('event')
           .values({ ...event, kind: 'put back', version: becomes, of_version: version })
           .execute();
-        if (!owner && thing.kind === 'copy') await notifyHolders(tx, grant, becomes);
+        if (!owner && thing.kind === 'copy')
+          await notifyHolders(tx, grant, { version: becomes, isPassage: passage !== null });
       },
     },
   );
   return { version: became };
 }
 
-async function notifyHolders(tx: Tx, { thing, person }: MayPutBack, version: number) {
+async function notifyHolders(
+  tx: Tx,
+  { thing, person }: MayPutBack,
+  { version, isPassage }: { version: number; isPassage: boolean },
+) {
   const { people } = await tx
     .selectFrom('page')
     .select(HOLDERS.as('people'))
@@ -83,7 +99,12 @@ async function notifyHolders(tx: Tx, { thing, person }: MayPutBack, version: num
     school: thing.school_id,
     people,
     link: `/work/${thing.id}`,
-    fact: { kind: 'put back', title: thing.title, by: person.called },
+    fact: {
+      kind: 'put back',
+      title: thing.title,
+      by: person.called,
+      what: isPassage ? 'passage' : 'page',
+    },
     cause: `put back ${thing.id} ${version}`,
   });
 }

@@ -7,9 +7,12 @@ import {
   type NumberedStep,
   type UpToDate,
 } from '$core/history/rebase';
+import { authorshipOf } from '$core/history/carried';
+import type { Range } from '$core/history/compare';
 import { pagePutBack, PUTS_BACK, stepBetween } from '$core/history/put-back';
 import { textOfStep } from '$core/history/set-aside';
 import { PAUSE } from '$core/history/sittings';
+import { PASTED } from '$core/history/work-line';
 import { guardedTextKept } from '$core/page/guard';
 import { firstLevel, nextLevel, type Level } from '$core/headcount/level';
 import { countWords, doneMask, partsOf, textOf, wordsWritten, type Part } from '$core/page/parts';
@@ -172,13 +175,19 @@ export class ChangingPage {
   }
 
   /**
-   * Puts the page back as it stood, with one step; who had written what, has written it again.
+   * Puts the page back as it stood, or a passage of it, with one step; who had written what, has written it again.
    * @returns whether that changed anything
    * @throws Refusal with the sentence for its person
    */
-  async putBack(writer: Writer, client: string, then: HeldPage): Promise<boolean> {
-    const target = pagePutBack(this.held.doc, then.doc, this.row.guarded);
-    const step = stepBetween(this.held.doc, target);
+  async putBack(
+    writer: Writer,
+    client: string,
+    then: HeldPage,
+    passage: Range | null,
+  ): Promise<boolean> {
+    const now = this.held;
+    const target = pagePutBack(now.doc, then.doc, { guarded: this.row.guarded, passage });
+    const step = stepBetween(now.doc, target);
     if (!step) return false;
     await this.append(writer, client, [{ no: 1, step }]);
     this.steps.push(
@@ -187,8 +196,10 @@ export class ChangingPage {
         body: { ...row.body, [PUTS_BACK]: then.version },
       })),
     );
-    if (!target.eq(then.doc)) return true;
-    this.held = this.held.snapshotOf(then.authorship());
+    const authored = (held: HeldPage) => ({ doc: held.doc, authorship: held.authorship() });
+    this.held = this.held.snapshotOf(
+      target.eq(then.doc) ? then.authorship() : authorshipOf(target, authored(now), authored(then)),
+    );
     const { version } = this.held;
     const others = this.snapshots.filter((one) => one.version !== version);
     this.snapshots.splice(0, this.snapshots.length, ...others, this.held);
@@ -209,7 +220,7 @@ export class ChangingPage {
     let held = pauseEnded && this.held.hasNews ? snapshotAfter(this.held) : this.held;
     const before = this.held.doc;
     let begun = performance.now();
-    for (const { no, step } of fresh) {
+    for (const { no, step, pasted } of fresh) {
       if (performance.now() - begun > TURN) {
         await turn();
         begun = performance.now();
@@ -223,7 +234,7 @@ export class ChangingPage {
         at: this.at,
         client,
         client_no: no,
-        body: step.toJSON() as object,
+        body: { ...(step.toJSON() as object), ...(pasted && { [PASTED]: true }) },
       });
       if (held.wantsSnapshot) held = snapshotAfter(held);
     }
@@ -285,8 +296,13 @@ async function bringUpToDateInBounds(
     client,
   });
   const aside = new Set(setAside);
+  const pasted = new Set(mine.filter((one) => one.pasted).map(({ no }) => no));
   return {
-    fresh: fresh.map((one) => ({ ...one, step: Step.fromJSON(schema, one.step) })),
+    fresh: fresh.map((one) => ({
+      ...one,
+      step: Step.fromJSON(schema, one.step),
+      pasted: pasted.has(one.no),
+    })),
     setAside: mine.filter(({ no }) => aside.has(no)),
   };
 }
@@ -299,6 +315,7 @@ function numberedSteps({ first, lost, steps }: StepsMessage): NumberedStep[] {
         no: first + index,
         step: Step.fromJSON(schema, json),
         follows: json.follows === true,
+        pasted: json.pasted === true,
       };
     } catch {
       throw new Refusal(422, 'This change is not one that a page can take.');

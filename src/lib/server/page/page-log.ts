@@ -2,6 +2,7 @@ import { setImmediate as turn, setTimeout as pause } from 'node:timers/promises'
 import { sql } from 'kysely';
 import { LRUCache } from 'lru-cache';
 import { Step } from 'prosemirror-transform';
+import type { Range } from '$core/history/compare';
 import { fingerprint } from '$core/page/fingerprint';
 import type { PageNews, StepsMessage } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
@@ -32,6 +33,8 @@ interface Request {
 
 interface PutBack {
   then: HeldPage;
+  /** Of the page then; null for all of it. */
+  passage: Range | null;
   /** Recorded in the same transaction. */
   record: (tx: Tx, version: number) => Promise<void>;
 }
@@ -225,7 +228,7 @@ export class PageLog {
     const { writer, message, putBack } = request;
     if (!putBack)
       return page.applyRequest(writer, message, last, await this.newsOn(tx, page, request));
-    if (!(await page.putBack(writer, message.client, putBack.then)))
+    if (!(await page.putBack(writer, message.client, putBack.then, putBack.passage)))
       throw new Refusal(409, 'The page stands like that now.');
     await putBack.record(tx, page.held.version);
     return [];

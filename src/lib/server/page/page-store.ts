@@ -97,12 +97,16 @@ export async function readStretch(
   const from = kept?.version ?? 0;
   const doc = kept?.doc ?? ((await readPage(db, page, 0)).doc.toJSON() as object);
   // The step that made the next snapshot may be one that put the page back: who wrote it says that snapshot alone.
-  const rows = await readSteps(db, page.id, from, next ? next.version - 1 : page.version);
+  const rows = await readSteps(db, page.id, from - 1, next ? next.version - 1 : page.version);
+  // The step that made the kept page, and those after it.
+  const steps = rows.map(loggedJson);
+  const made = steps[0]?.version === from ? steps.shift() : undefined;
   return {
     version: from,
     doc,
+    made: made ? { author: made.author, at: made.at } : null,
     authorship: asAuthorship(kept?.authorship ?? []),
-    steps: rows.map(loggedJson),
+    steps,
   };
 }
 

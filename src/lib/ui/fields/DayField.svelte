@@ -86,8 +86,10 @@
   {#if isWrong}<span class="mt-1 block text-sm text-rust" role="alert">{FAULT}</span>{/if}
   {#if name}<input type="hidden" {name} {value} {@attach followReset(() => choose(initial))} />{/if}
   {#if open}
-    <DatePicker.Positioner class="z-50">
-      <DatePicker.Content class="rounded-lg border border-rule bg-sheet p-3 text-ink shadow-sm">
+    <DatePicker.Positioner>
+      <DatePicker.Content
+        class="z-50 rounded-lg border border-rule bg-sheet p-3 text-ink shadow-sm"
+      >
         <DatePicker.View view="day">
           <DatePicker.Context>
             {#snippet children(calendar)}

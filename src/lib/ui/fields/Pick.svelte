@@ -100,9 +100,9 @@
   </Combobox.Control>
   {#if name}<input type="hidden" {name} {value} {@attach followReset(() => choose(initial))} />{/if}
   {#if open && !(free && collection.size === 0)}
-    <Combobox.Positioner class="z-50">
+    <Combobox.Positioner>
       <Combobox.Content
-        class="max-h-72 min-w-52 overflow-auto rounded-lg border border-rule bg-sheet p-1.5 text-ink shadow-sm"
+        class="z-50 max-h-72 min-w-52 overflow-auto rounded-lg border border-rule bg-sheet p-1.5 text-ink shadow-sm"
       >
         {#each collection.group() as [group, items] (group)}
           <Combobox.ItemGroup>

@@ -21,8 +21,8 @@
 >
   <Tooltip.Trigger type="button" aria-label={says} {...button}>{@render children()}</Tooltip.Trigger
   >
-  {#if open}<Tooltip.Positioner class="z-50">
-      <Tooltip.Content class="rounded-md bg-ink px-2 py-1 text-sm text-sheet"
+  {#if open}<Tooltip.Positioner>
+      <Tooltip.Content class="z-50 rounded-md bg-ink px-2 py-1 text-sm text-sheet"
         >{says}</Tooltip.Content
       >
     </Tooltip.Positioner>{/if}

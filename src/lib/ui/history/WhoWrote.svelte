@@ -1,21 +1,22 @@
 <script lang="ts">
-  import { Node } from 'prosemirror-model';
+  import type { Node } from 'prosemirror-model';
+  import { Decoration } from 'prosemirror-view';
   import { when } from '$core/calendar/say-time';
   import type { PageHistory } from '$core/history/page-history';
   import { whoWrote } from '$core/history/who-wrote';
   import { counted } from '$core/lists/counted';
-  import { schema } from '$core/page/schema';
   import type { Moment } from './moments';
-  import WrittenPage from './WrittenPage.svelte';
+  import DecoratedPage from './DecoratedPage.svelte';
 
   interface Props {
     history: PageHistory;
     moment: Moment;
+    /** The page of the moment. */
+    page: Node;
     now: number;
   }
-  let { history, moment, now }: Props = $props();
+  let { history, moment, page, now }: Props = $props();
 
-  const page = $derived(Node.fromJSON(schema, moment.doc));
   const all = $derived(
     whoWrote(page, moment.authorship, history.line, (author) => !history.staff.includes(author)),
   );
@@ -79,7 +80,13 @@
   </ul>
 {/if}
 <div class="mt-3">
-  <WrittenPage doc={moment.doc} label="The page, with who wrote it" {passages} />
+  <DecoratedPage
+    {page}
+    label="The page, with who wrote it"
+    decorations={passages.map(({ from, to, says }) =>
+      Decoration.inline(from, to, { class: 'written', title: says }),
+    )}
+  />
 </div>
 {#if passages.length > 0}
   <details class="mt-3 border-t border-rule pt-2">

@@ -10,12 +10,15 @@
     /** The newest version: the line's end. */
     newest: number;
     version: number;
-    /** The sitting of the chosen version, for a screen reader. */
-    says: string;
+    /** Two versions that are compared, the earlier one first; null where one is shown. */
+    ends: [number, number] | null;
+    /** What a screen reader hears of a version. */
+    says: (version: number) => string;
     nameOf: (person: string) => string;
     onchange: (version: number) => void;
+    onends: (ends: [number, number]) => void;
   }
-  let { line, kept, newest, version, says, nameOf, onchange }: Props = $props();
+  let { line, kept, newest, version, ends, says, nameOf, onchange, onends }: Props = $props();
 
   /** Each writer has a lane; most pages have one. */
   const lanes = $derived([...grouped(line, ({ author }) => author)]);
@@ -49,6 +52,13 @@
           <span class="absolute top-1/2 left-0 w-full bg-quiet" style:height={tall(removed)}></span>
         </button>
       {/each}
+      {#each sittings.flatMap(({ pasted }) => pasted) as { version: at, characters } (at)}
+        <span
+          class="absolute top-0 size-1.5 -translate-x-1/2 rotate-45 bg-ink"
+          title="pasted: {characters} characters"
+          style:left={share(at)}
+        ></span>
+      {/each}
       {#each kept as { version: at }, index (index)}
         <span class="absolute inset-y-0 border-l border-dashed border-ink2" style:left={share(at)}
         ></span>
@@ -59,21 +69,24 @@
     min={0}
     max={Math.max(1, newest)}
     step={1}
-    value={[version]}
+    value={ends ?? [version]}
     disabled={newest === 0}
-    onValueChange={({ value }) => onchange(value[0] ?? 0)}
-    getAriaValueText={() => says}
-    aria-label={['Moment']}
+    onValueChange={({ value: [first = 0, second = newest] }) =>
+      ends ? onends([first, second]) : onchange(first)}
+    getAriaValueText={({ value }) => says(value)}
+    aria-label={ends ? ['From this moment', 'To this moment'] : ['Moment']}
   >
     <Slider.Control class="relative flex h-7 items-center">
       <Slider.Track class="h-1 flex-1 rounded-full bg-rule">
         <Slider.Range class="h-full rounded-full bg-ice" />
       </Slider.Track>
-      <Slider.Thumb
-        index={0}
-        class="size-5 rounded-full border-2 border-ink bg-lamp focus-visible:outline-2 focus-visible:outline-offset-2"
-        ><Slider.HiddenInput /></Slider.Thumb
-      >
+      {#each ends ?? [version] as _, index (index)}
+        <Slider.Thumb
+          {index}
+          class="size-5 rounded-full border-2 border-ink bg-lamp focus-visible:outline-2 focus-visible:outline-offset-2"
+          ><Slider.HiddenInput /></Slider.Thumb
+        >
+      {/each}
     </Slider.Control>
   </Slider>
 </div>

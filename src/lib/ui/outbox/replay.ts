@@ -42,7 +42,10 @@ export async function replay(
     fetch,
     goesOn: { client, first: first + lost.length },
   });
-  for (const step of steps) session.dispatch(session.state.tr.step(Step.fromJSON(schema, step)));
+  for (const step of steps) {
+    const change = session.state.tr.step(Step.fromJSON(schema, step));
+    session.dispatch(step.pasted ? change.setMeta('uiEvent', 'paste') : change);
+  }
   try {
     await session.flush();
   } finally {

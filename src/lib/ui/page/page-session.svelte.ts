@@ -144,7 +144,11 @@ export class PageSession implements Sender {
       client: this.client,
       first: this.taken + 1,
       lost: this.lost.map((step) => step.toJSON()),
-      steps: steps.map(({ step, follows }) => ({ ...step.toJSON(), ...(follows && { follows }) })),
+      steps: steps.map(({ step, follows, pasted }) => ({
+        ...step.toJSON(),
+        ...(follows && { follows }),
+        ...(pasted && { pasted }),
+      })),
     };
   }
 

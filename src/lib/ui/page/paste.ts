@@ -1,5 +1,5 @@
 import { DOMParser as PageParser, Fragment, Slice, type Node } from 'prosemirror-model';
-import { Plugin } from 'prosemirror-state';
+import { Plugin, type Transaction } from 'prosemirror-state';
 import type { EditorView } from 'prosemirror-view';
 import { isAnswer, schema } from '$core/page/schema';
 
@@ -89,7 +89,8 @@ export function pasting({ original, warn }: PasteOptions): Plugin {
           const text =
             data?.getData('text/plain') || slice.content.textBetween(0, slice.content.size, ' ');
           const { code } = parent.type.spec;
-          view.dispatch(view.state.tr.insertText(code ? text : text.replace(/\s+/g, ' ').trim()));
+          const line = code ? text : text.replace(/\s+/g, ' ').trim();
+          view.dispatch(asPaste(view.state.tr.insertText(line)));
           return true;
         }
         const html = data?.getData('text/html') ?? '';
@@ -101,7 +102,7 @@ export function pasting({ original, warn }: PasteOptions): Plugin {
         // What was copied in a page is in our schema already.
         if (!html || html.includes('data-pm-slice')) return false;
         void pasteHtml(view, html, original, warn).catch(() => {
-          view.dispatch(view.state.tr.insertText(data?.getData('text/plain') ?? ''));
+          view.dispatch(asPaste(view.state.tr.insertText(data?.getData('text/plain') ?? '')));
           warn('There is no connection, so the words alone were pasted.');
         });
         return true;
@@ -109,6 +110,9 @@ export function pasting({ original, warn }: PasteOptions): Plugin {
     },
   });
 }
+
+/** The log tells what was pasted. */
+const asPaste = (change: Transaction): Transaction => change.setMeta('uiEvent', 'paste');
 
 async function pasteHtml(
   view: EditorView,
@@ -123,11 +127,8 @@ async function pasteHtml(
   cleanPasted(body, await uploadCarried(carried, warn));
   const slice = PageParser.fromSchema(schema).parseSlice(body, { preserveWhitespace: false });
   const content = original ? slice.content : withoutAnswers(slice.content);
-  view.dispatch(
-    view.state.tr
-      .replaceSelection(new Slice(content, slice.openStart, slice.openEnd))
-      .scrollIntoView(),
-  );
+  const change = view.state.tr.replaceSelection(new Slice(content, slice.openStart, slice.openEnd));
+  view.dispatch(asPaste(change.scrollIntoView()));
   if (elsewhere > 0)
     warn(
       elsewhere === 1

@@ -34,10 +34,10 @@
 >
   <Popover.Trigger class={look} aria-label={label}>{@render button()}</Popover.Trigger>
   {#if open}
-    <Popover.Positioner class="z-30">
+    <Popover.Positioner>
       <Popover.Content
         aria-label={label}
-        class="flex w-60 flex-col rounded-lg border border-rule bg-sheet p-1.5 shadow-sm [&_a]:no-underline [&_a,&_button]:w-full [&_a,&_button]:rounded-md [&_a,&_button]:px-3 [&_a,&_button]:py-1.5 [&_a,&_button]:text-left [&_a,&_button]:text-ink [&_a:hover,&_button:hover]:bg-paper"
+        class="z-30 flex w-60 flex-col rounded-lg border border-rule bg-sheet p-1.5 shadow-sm [&_a]:no-underline [&_a,&_button]:w-full [&_a,&_button]:rounded-md [&_a,&_button]:px-3 [&_a,&_button]:py-1.5 [&_a,&_button]:text-left [&_a,&_button]:text-ink [&_a:hover,&_button:hover]:bg-paper"
         {onclick}
         onsubmit={() => (open = false)}
       >

@@ -3,7 +3,7 @@
   import { onDestroy } from 'svelte';
   import { sayTime } from '$core/calendar/say-time';
   import { sayGap, sayRemedy, type GapView } from '$core/headcount/gap';
-  import { Moments } from '$ui/history/moments';
+  import { MomentMaker, Moments } from '$ui/history/moments';
   import PlainPage from '$ui/page/PlainPage.svelte';
   import Rosette from '$ui/copy/Rosette.svelte';
   import { send } from '$ui/send';
@@ -32,19 +32,18 @@
 
   /** As it stood before its work went. */
   let before = $state.raw<object | null>(null);
-  let moments: Moments | null = null;
-  onDestroy(() => moments?.close());
+  const maker = new MomentMaker();
+  onDestroy(() => maker.close());
   $effect(() => {
     before = null;
     const { copy, loss } = gap;
     if (!copy || !loss) return;
-    const read = new Moments(`/pages/${copy}`);
-    moments = read;
-    read.at(loss.version).then(
-      (moment) => (before = moment?.doc ?? before),
+    let isWanted = true;
+    new Moments(`/pages/${copy}`, maker).at(loss.version).then(
+      (moment) => isWanted && (before = moment?.doc ?? before),
       () => undefined,
     );
-    return () => read.close();
+    return () => (isWanted = false);
   });
 
   async function mend() {

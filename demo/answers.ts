@@ -1,8 +1,29 @@
 import type { Chance } from './chance';
 import { HEIGHTS, type DemoOriginal } from './originals';
 
-/** What one student writes in one part: words to type, or the options to choose. */
-export type DemoAnswer = { part: string; type: string } | { part: string; choose: string[] };
+/** What one student writes in one part: words to type, the options to choose, or what is drawn, labelled and moved. */
+export type DemoAnswer =
+  | { part: string; type: string }
+  | { part: string; choose: string[] }
+  | {
+      part: string;
+      /** Lines through points, with labels where they stand. */
+      lines: [number, number][][];
+      labels: Record<string, string>;
+      /** Pieces with the spots they are put on. */
+      pieces: Record<string, string>;
+    };
+
+/** The way in, as most see it: past the skerry, round the end of the mole, to the steps. */
+const WAY: [number, number][] = [
+  [640, 20],
+  [625, 110],
+  [610, 200],
+  [585, 262],
+  [530, 285],
+  [500, 330],
+  [452, 345],
+];
 
 const WHY = [
   'The water goes up slowly at first and then fast in the middle, so you can’t just draw a straight line between low and high water. Between the third and fourth hour it rises half of everything in two hours. It is like a wave that is flat at the bottom and at the top, and the tide has to turn round there before it goes the other way.',
@@ -47,6 +68,12 @@ export function answersFor(chance: Chance, original: DemoOriginal['key']): DemoA
         { part: 'port', choose: chance.happens(70) ? ['port-1', 'port-3'] : ['port-2'] },
         { part: 'bottom', type: chance.one(['S for sand', 'S, sand', 'M for mud', 'S sand']) },
         ...numbers(chance, [['depth', '2.3']], 25),
+        {
+          part: 'names',
+          lines: [],
+          labels: {},
+          pieces: { light: 'spot1', skerry: 'spot2', slip: 'spot3', awash: 'spot4' },
+        },
       ];
     case 'twelfths':
       return [
@@ -87,6 +114,19 @@ export function answersFor(chance: Chance, original: DemoOriginal['key']): DemoA
           15,
         ),
         { part: 'show', type: chance.one(SHOW) },
+        {
+          part: 'way',
+          lines: [
+            WAY,
+            [
+              [470, 330],
+              [452, 345],
+              [474, 356],
+            ],
+          ],
+          labels: { '575 240': 'end light', '660 120': 'keep off' },
+          pieces: {},
+        },
       ];
     case 'profile':
     case 'pilot':

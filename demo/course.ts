@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { Node } from 'prosemirror-model';
 import { grantInCourse, grantOnPage } from '../src/lib/server/access/in-the-name-of';
 import type { App } from '../src/lib/server/app';
@@ -6,6 +7,7 @@ import { readCodes, saveCodes } from '../src/lib/server/course/code-lists';
 import { tag } from '../src/lib/server/course/code-tags';
 import { writeNote } from '../src/lib/server/course/notes';
 import type { Scoring } from '../src/lib/core/marking/scoring';
+import { picturesIn, placePictures, savePicture } from '../src/lib/server/file/files';
 import { beginRubric } from '../src/lib/server/course/rubrics';
 import { addUnit } from '../src/lib/server/course/units';
 import { writeKey } from '../src/lib/server/course/answer-keys';
@@ -59,6 +61,8 @@ export async function fillCourse(
   const units = new Map<string, string>();
   for (const title of UNITS) units.set(title, await addUnit(app.db, grant, title));
   const originals = new Map<string, string>();
+  const harbour = readFileSync(new URL('./pictures/harbour.png', import.meta.url));
+  await savePicture(app.db, harbour, { id: teacher, school_id: school });
   const begin = (kind: 'original' | 'reading', title: string, unit: string, page: Node) =>
     beginPage(app.db, grant, { kind, at, title, unit: units.get(unit) ?? null }, page);
   for (const { title, unit, page } of READINGS) await begin('reading', title, unit, page);
@@ -66,6 +70,7 @@ export async function fillCourse(
     const id = await begin('original', title, UNIT_OF[key], page);
     originals.set(key, id);
     const keep = await grantOnPage(app, 'manage the page', teacher, id);
+    await placePictures(app, keep.person, id, picturesIn(page.toJSON()));
     for (const [part, body] of Object.entries(keys)) await writeKey(app.db, keep, part, body);
   }
   await saveCodes(app.db, grant, { title: 'Geography, years 7 to 9', codes: CODES, passed: [] });

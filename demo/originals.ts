@@ -1,6 +1,6 @@
 import type { Node } from 'prosemirror-model';
 import type { AnswerKey } from '../src/lib/core/marking/answer-key';
-import { choice, h, list, number, p, page, short, table, writing } from './write-page';
+import { choice, drawing, h, list, number, p, page, short, table, writing } from './write-page';
 
 export interface DemoOriginal {
   key: 'symbols' | 'twelfths' | 'light' | 'sketch' | 'profile' | 'pilot' | 'master';
@@ -11,6 +11,13 @@ export interface DemoOriginal {
 
 /** Low water 0.8 m, high water 4.4 m: a twelfth of the range of 3.6 m is 0.3 m, and 1-2-3-3-2-1 of them an hour. */
 export const HEIGHTS = ['1.1', '1.7', '2.6', '3.5', '4.1', '4.4'] as const;
+
+/** The picture in `pictures/`, by the SHA-256 of its bytes. */
+const HARBOUR = {
+  file: 'ca584839ba503451a5c112ca6365b33cb8b8898b795cdc3be0f930375a57522f',
+  alt: 'Chart of Skerry Point harbour, with depths in metres',
+  height: 600,
+};
 
 export const ORIGINALS: readonly DemoOriginal[] = [
   {
@@ -39,12 +46,29 @@ export const ORIGINALS: readonly DemoOriginal[] = [
       short('bottom'),
       p('How deep is the water at the end light, at chart datum?'),
       number('depth', 'm'),
+      p('Put each name where it belongs.'),
+      drawing(
+        'names',
+        HARBOUR,
+        { spot1: '550 260', spot2: '770 180', spot3: '345 375', spot4: '265 232' },
+        {
+          light: 'end light',
+          skerry: 'the skerry',
+          slip: 'slip',
+          awash: 'rock awash',
+          church: 'church',
+        },
+      ),
     ),
     keys: {
       cross: { kind: 'choice', right: ['cross-1'] },
       port: { kind: 'choice', right: ['port-1', 'port-3'] },
       bottom: { kind: 'short', accepted: ['S, sand', 'S for sand', 'S sand', 's = sand'] },
       depth: { kind: 'number', value: '2.3', tolerance: '0', unit: 'm' },
+      names: {
+        kind: 'pieces',
+        places: { light: 'spot1', skerry: 'spot2', slip: 'spot3', awash: 'spot4' },
+      },
     },
   },
   {
@@ -111,7 +135,7 @@ export const ORIGINALS: readonly DemoOriginal[] = [
     title: 'Harbour sketch',
     page: page(
       p(
-        'Stand, in your mind, on a boat coming in from the north. Sketch Skerry Point harbour on paper first; then answer here.',
+        'Stand, in your mind, on a boat coming in from the north. Find your way into Skerry Point harbour; then answer here.',
       ),
       p('What do you see first: the headland, the end light or the berths?'),
       choice('first', ['the headland', 'the end light', 'the inner berths']),
@@ -126,6 +150,8 @@ export const ORIGINALS: readonly DemoOriginal[] = [
           number('end', 'm'),
         ],
       ]),
+      p('Draw the way in, from the north to the steps, and label what you steer by.'),
+      drawing('way', HARBOUR),
       p('What must your sketch show, and what may it leave out?'),
       writing('show', 120),
     ),

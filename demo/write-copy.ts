@@ -3,6 +3,7 @@ import { Transform, type Step } from 'prosemirror-transform';
 import { isAnswer } from '../src/lib/core/page/schema';
 import type { DemoAnswer } from './answers';
 import type { Chance } from './chance';
+import { drawAnswer } from './draw-answer';
 
 export interface WrittenStep {
   step: Step;
@@ -11,6 +12,7 @@ export interface WrittenStep {
 }
 
 const MINUTE = 60_000;
+const SECONDS_A_STROKE = 7;
 
 function findPart(page: Node, id: string): { node: Node; pos: number } {
   let found: { node: Node; pos: number } | null = null;
@@ -65,8 +67,17 @@ export function writeAnswers(
   const stamp = () => {
     while (times.length < transform.steps.length) times.push(at);
   };
+  const parts = answers.filter((answer) => !('lines' in answer)).length;
   answers.forEach((answer, index) => {
-    const perSitting = Math.ceil(answers.length / sittings.length);
+    if ('lines' in answer) {
+      for (const change of drawAnswer(transform, findPart(transform.doc, answer.part), answer)) {
+        change();
+        stamp();
+        pass(SECONDS_A_STROKE * 1000);
+      }
+      return;
+    }
+    const perSitting = Math.ceil(parts / sittings.length);
     const due = Math.floor(index / perSitting);
     if (due > sitting) {
       sitting = due;

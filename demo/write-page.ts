@@ -19,6 +19,17 @@ export const choice = (id: string, options: string[], several = false) =>
     { id, several },
     options.map((option, index) => nodes.choice.create({ id: `${id}-${index + 1}` }, text(option))),
   );
+/** A place to draw on a picture: with spots, and pieces that belong on them. */
+export const drawing = (
+  id: string,
+  about: { file: string; alt: string; height: number },
+  spots: Record<string, string> = {},
+  pieces: Record<string, string> = {},
+) =>
+  nodes.answer_drawing.create({ id, ...about }, [
+    ...Object.entries(spots).map(([spot, at]) => nodes.spot.create({ id: spot, at })),
+    ...Object.entries(pieces).map(([piece, text]) => nodes.piece.create({ id: piece, text })),
+  ]);
 export const table = (rows: (string | Node)[][]) =>
   nodes.table.create(
     null,

@@ -54,7 +54,12 @@ describe('looking back', () => {
     for (let i = 0; i < 9; i++) await type('The tide turns, and turns again, and turns. ');
     const page = await rowOf(copy);
     expect(page.version).toBe(9 * 44);
-    const whole = { version: 0, doc: questionPage().toJSON() as object, made: null, authorship: [] };
+    const whole = {
+      version: 0,
+      doc: questionPage().toJSON() as object,
+      made: null,
+      authorship: [],
+    };
     const { steps } = await test.app.db
       .transaction()
       .execute(async (tx) => {

@@ -86,6 +86,36 @@ describe('a picture', () => {
     expect(await statuses()).toEqual([200, 200, 404, 404, 404]);
   });
 
+  it('that is drawn on is seen by who may read the page, also when it was set alone; naming it is not having it', async () => {
+    const [teacher, one, other] = [
+      await visit('teacher'),
+      await visit('student1'),
+      await visit('other'),
+    ];
+    const { copies } = await assign(test.app, school, { guarded: false });
+    const [copy = ''] = copies;
+    const file = await send(teacher, 7);
+    const steps = (base: number, client: string, step: object) => ({
+      base,
+      client,
+      first: 1,
+      lost: [],
+      steps: [step],
+    });
+    const drawing = { type: 'answer_drawing', attrs: { id: 'd' } };
+    const insert = { stepType: 'replace', from: 0, to: 0, slice: { content: [drawing] } };
+    const set = { stepType: 'attr', pos: 0, attr: 'file', value: file };
+    const way = `/pages/${copy}/steps`;
+    expect((await one.send(way, steps(0, 'client-draws', insert))).status).toBe(200);
+    expect((await one.send(way, steps(1, 'client-names', set))).status).toBe(200);
+    expect([await sees(one, file), await sees(other, file)]).toEqual([404, 404]);
+    expect((await teacher.send(way, steps(2, 'client-keeps', { ...set, value: '' }))).status).toBe(
+      200,
+    );
+    expect((await teacher.send(way, steps(3, 'client-shows', set))).status).toBe(200);
+    expect([await sees(one, file), await sees(other, file)]).toEqual([200, 404]);
+  });
+
   it('goes with a page into copies that nobody has touched, into a workbook, and into another class', async () => {
     const [teacher, stranger, one, other] = [
       await visit('teacher'),

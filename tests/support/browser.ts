@@ -1,4 +1,10 @@
-import { chromium, type Browser, type BrowserContext, type Page } from 'playwright-core';
+import {
+  chromium,
+  type Browser,
+  type BrowserContext,
+  type BrowserContextOptions,
+  type Page,
+} from 'playwright-core';
 
 /** Debian's Chromium, headless; without the background talk that a closed network refuses. */
 export const launch = (): Promise<Browser> =>
@@ -19,11 +25,13 @@ export const launch = (): Promise<Browser> =>
 export async function openBrowser(
   browser: Browser,
   origin: string,
+  device: BrowserContextOptions = {},
 ): Promise<{ context: BrowserContext; page: Page }> {
   const context = await browser.newContext({
     baseURL: origin,
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
+    ...device,
   });
   return { context, page: await context.newPage() };
 }

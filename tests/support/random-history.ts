@@ -11,7 +11,7 @@ export const start = nodes.doc.create(null, [
   nodes.paragraph.create(null, text('So do we.')),
 ]);
 
-export interface Edit {
+interface Edit {
   kind: number;
   at: number;
   to: number;
@@ -28,7 +28,7 @@ export const edits = fc.array(
 );
 
 /** Typing, deleting over blocks, splitting, marking, listing, doubling: whatever an editor does to a page. */
-export function edit(page: Transform, { kind, at, to, words }: Edit) {
+function edit(page: Transform, { kind, at, to, words }: Edit) {
   const places: number[] = [];
   page.doc.descendants((node, pos) => {
     if (node.isTextblock) for (let i = 0; i <= node.content.size; i++) places.push(pos + 1 + i);

@@ -1,4 +1,4 @@
-import type { Browser, BrowserContext, Page } from 'playwright-core';
+import type { Browser, BrowserContext, BrowserContextOptions, Page } from 'playwright-core';
 import { afterAll, afterEach, beforeAll, inject } from 'vitest';
 import { PASSWORD } from '../../demo/people';
 import { launch, openBrowser, signIn } from './browser';
@@ -46,9 +46,12 @@ export class Stage {
   }
 
   /** A browser at its first view, signed in where a name is given. An error in one of its pages fails the test. */
-  async enter(name?: string): Promise<{ context: BrowserContext; page: Page }> {
+  async enter(
+    name?: string,
+    device: BrowserContextOptions = {},
+  ): Promise<{ context: BrowserContext; page: Page }> {
     if (!this.browser) throw new Error('the stage is not set');
-    const opened = await openBrowser(this.browser, this.server.origin);
+    const opened = await openBrowser(this.browser, this.server.origin, device);
     this.entered.push(opened.context);
     opened.context.on('weberror', (webError) => this.errors.push(webError.error()));
     opened.page.setDefaultTimeout(Number(process.env.PATIENCE ?? 45_000));

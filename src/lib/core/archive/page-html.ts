@@ -1,5 +1,7 @@
 import katex from 'katex';
 import type { DOMOutputSpec, Fragment, Mark, Node } from 'prosemirror-model';
+import { readDrawing } from '../page/drawing';
+import { groundOf, shapeOf, type Shape } from '../page/drawing-svg';
 import { widthOf } from '../page/schema';
 import { escape } from './html';
 
@@ -35,6 +37,28 @@ const markHtml = (mark: Mark, inside: string): string => {
   return spec ? specHtml(spec, inside) : inside;
 };
 
+const shapeHtml = ({ name, attrs, inside }: Shape): string => {
+  const written = Object.entries(attrs).map(([key, value]) => ` ${key}="${escape(String(value))}"`);
+  const content = typeof inside === 'string' ? escape(inside) : inside.map(shapeHtml).join('');
+  return `<${name}${written.join('')}>${content}</${name}>`;
+};
+
+/** A drawing as SVG, with the words on it for whoever cannot see it. */
+function drawingHtml(drawing: Node, pictureAt: PictureAt): string {
+  const { viewBox, ground } = groundOf(drawing, pictureAt);
+  const { answer, detail } = readDrawing(drawing);
+  const says = [drawing.attrs.alt || 'Drawing', detail, answer].filter(Boolean).join(': ');
+  const shapes = [...ground, ...drawing.children.map((child) => shapeOf(drawing, child))];
+  const attrs = {
+    viewBox,
+    width: '100%',
+    role: 'img',
+    'aria-label': says,
+    'font-family': 'sans-serif',
+  };
+  return shapeHtml({ name: 'svg', attrs, inside: shapes });
+}
+
 /** How a chosen option and another look, where several can be chosen and where one can. */
 const SIGNS = { true: ['☑', '☐'], false: ['◉', '○'] } as const;
 
@@ -46,6 +70,7 @@ function nodeHtml(node: Node, pictureAt: PictureAt, parent: Node | null): string
     return katex.renderToString(String(node.attrs.tex), { output: 'mathml', throwOnError: false });
   if (name === 'picture')
     return `<p>${specHtml(['img', { src: pictureAt(String(node.attrs.file)), alt: node.attrs.alt, style: widthOf(node).style }], '')}</p>`;
+  if (name === 'answer_drawing') return `<div class="answer">${drawingHtml(node, pictureAt)}</div>`;
   const inside = fragmentHtml(node.content, pictureAt, node);
   if (name === 'choice') {
     const [chosen, other] = SIGNS[parent?.attrs.several ? 'true' : 'false'];

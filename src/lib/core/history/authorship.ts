@@ -1,4 +1,4 @@
-import type { Step } from 'prosemirror-transform';
+import { AttrStep, type Step } from 'prosemirror-transform';
 
 /** Who wrote what stands from `from` to `to` (page positions, `to` excluded), in versions `first` to `last`. */
 interface Run {
@@ -77,9 +77,13 @@ function replace(runs: Run[], from: number, to: number, size: number, written: R
 export function moveOn(runs: Authorship, steps: readonly AuthoredStep[]): Authorship {
   const moved = runs.map((run) => ({ ...run }));
   for (const { step, author, version } of steps) {
+    const by = { author, first: version, last: version };
+    // An option that is chosen, a piece that is moved: it is known who did it.
+    if (step instanceof AttrStep)
+      replace(moved, step.pos, step.pos + 1, 1, { from: step.pos, to: step.pos + 1, ...by });
     // Ranges come in order, so those before have been applied when the next one is: its place is the new one.
     step.getMap().forEach((oldFrom, oldTo, newFrom, newTo) => {
-      const written = { from: newFrom, to: newTo, author, first: version, last: version };
+      const written = { from: newFrom, to: newTo, ...by };
       replace(moved, newFrom, newFrom + oldTo - oldFrom, newTo - newFrom, written);
     });
   }

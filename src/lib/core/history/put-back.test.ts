@@ -26,7 +26,13 @@ describe('any moment of a random history', () => {
         const from = kept % pages.length;
         const doc = pages[from]?.toJSON() as object;
         const authorship = moveOn([], authored(steps.slice(0, from)));
-        const stretch: Stretch = { version: from, doc, made: null, authorship, steps: steps.slice(from) };
+        const stretch: Stretch = {
+          version: from,
+          doc,
+          made: null,
+          authorship,
+          steps: steps.slice(from),
+        };
         const version = from + (wanted % (lastOf(stretch) - from + 1));
         expect(momentIn(stretch, version).toJSON()).toEqual(pages[version]?.toJSON());
         const whole = moveOn([], authored(steps.slice(0, version)));

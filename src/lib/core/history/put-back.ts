@@ -1,6 +1,7 @@
 import { Fragment, Slice, type Node } from 'prosemirror-model';
 import { ReplaceStep, type Step } from 'prosemirror-transform';
 import { guardedTextKept } from '../page/guard';
+import { piecesOf } from '../page/drawing';
 import { isAnswer } from '../page/schema';
 import { withPassage, type Range } from './compare';
 import { applyStep } from './moment';
@@ -46,7 +47,9 @@ function withAnswers(node: Node, answers: ReadonlyMap<string, Node>): Node {
   if (isAnswer(node)) {
     const then = answers.get(String(node.attrs.id));
     if (then?.type !== node.type) return node;
-    return node.type.name === 'answer_choice' ? chosenAsIn(node, then) : node.copy(then.content);
+    if (node.type.name === 'answer_choice') return chosenAsIn(node, then);
+    if (node.type.name === 'answer_drawing') return drawnAsIn(node, then);
+    return node.copy(then.content);
   }
   if (node.isLeaf || node.isTextblock) return node;
   return node.copy(Fragment.from(node.children.map((child) => withAnswers(child, answers))));
@@ -68,6 +71,18 @@ function chosenAsIn(now: Node, then: Node): Node {
       ),
     ),
   );
+}
+
+/** What a drawing was handed out with, as it is now, with its pieces where they were, and what was drawn then. */
+function drawnAsIn(now: Node, then: Node): Node {
+  const places = new Map(piecesOf(then).map(({ attrs }) => [attrs.id, attrs.place]));
+  const isGiven = ({ type: { name }, attrs }: Node) =>
+    name === 'spot' || name === 'piece' || attrs.given;
+  const given = now.children.filter(isGiven).map((one) => {
+    const place = one.type.name === 'piece' ? places.get(one.attrs.id) : undefined;
+    return place === undefined ? one : one.type.create({ ...one.attrs, place });
+  });
+  return now.copy(Fragment.from([...given, ...then.children.filter((one) => !isGiven(one))]));
 }
 
 function tried(make: () => Step | null): Step | null {

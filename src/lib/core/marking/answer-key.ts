@@ -14,5 +14,12 @@ export const AnswerKey = z.discriminatedUnion('kind', [
     onlyUnit: z.boolean().optional(),
   }),
   z.object({ kind: z.literal('choice'), right: z.array(z.string().max(40)).min(1).max(50) }),
+  z.object({
+    kind: z.literal('pieces'),
+    /** The spot on which each piece belongs, by their ids. */
+    places: z
+      .record(z.string().max(40), z.string().max(40))
+      .refine((places) => Object.keys(places).length <= 50, 'at most 50 pieces'),
+  }),
 ]);
 export type AnswerKey = z.infer<typeof AnswerKey>;

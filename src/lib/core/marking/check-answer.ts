@@ -21,14 +21,16 @@ function checkNumber(answer: string, key: Extract<AnswerKey, { kind: 'number' }>
 /**
  * Checks one answer against its key. A number is right within its tolerance, both ends included; a unit may be left
  * out, or be another of its kind unless the key wants this one; a text is compared without regard to case and spacing; a choice needs all and only the
- * right options.
+ * right options; of pieces, each that belongs somewhere must be there.
  * @returns null where there is nothing to check: no answer, or a key of another kind
  */
-export function checkAnswer(
-  part: Part,
-  key: AnswerKey,
-  chosen: readonly string[] = [],
-): Verdict | null {
+export function checkAnswer(part: Part, key: AnswerKey): Verdict | null {
+  const { chosen } = part;
+  if (key.kind === 'pieces') {
+    if (part.kind !== 'drawing' || chosen.length === 0) return null;
+    const places = Object.entries(key.places);
+    return places.every(([piece, spot]) => chosen.includes(`${piece}@${spot}`)) ? 'right' : 'wrong';
+  }
   if (key.kind === 'choice') {
     if (part.kind !== 'choice' || chosen.length === 0) return null;
     const same = chosen.length === key.right.length && chosen.every((id) => key.right.includes(id));

@@ -54,6 +54,7 @@ export function sayKey(key: AnswerKey | null, options: ReadonlyMap<string, strin
       ? listed(known.map((one) => `“${one}”`))
       : counted(key.right.length, 'choice');
   }
+  if (key.kind === 'pieces') return `${counted(Object.keys(key.places).length, 'piece')} placed`;
   const { value, unit, tolerance } = key;
   return [value, unit, tolerance && `± ${tolerance}`].filter(Boolean).join(' ');
 }

@@ -40,7 +40,8 @@ describe('points', () => {
 });
 
 describe('checking an answer', () => {
-  const part = (kind: Part['kind'], answer: string): Part => ({
+  const part = (kind: Part['kind'], answer: string, chosen: string[] = []): Part => ({
+    chosen,
     id: 'p',
     number: 1,
     label: '',
@@ -104,9 +105,19 @@ describe('checking an answer', () => {
 
   it('needs all and only the right choices', () => {
     const key: AnswerKey = { kind: 'choice', right: ['a', 'c'] };
-    expect(checkAnswer(part('choice', 'x'), key, ['c', 'a'])).toBe('right');
-    expect(checkAnswer(part('choice', 'x'), key, ['a'])).toBe('wrong');
-    expect(checkAnswer(part('choice', 'x'), key, ['a', 'b', 'c'])).toBe('wrong');
-    expect(checkAnswer(part('choice', ''), key, [])).toBeNull();
+    expect(checkAnswer(part('choice', 'x', ['c', 'a']), key)).toBe('right');
+    expect(checkAnswer(part('choice', 'x', ['a']), key)).toBe('wrong');
+    expect(checkAnswer(part('choice', 'x', ['a', 'b', 'c']), key)).toBe('wrong');
+    expect(checkAnswer(part('choice', '', []), key)).toBeNull();
+  });
+
+  it('of pieces is right when each stands where it belongs; those that belong nowhere do not matter', () => {
+    const key = { kind: 'pieces', places: { mole: 's2', light: 's1' } } as const;
+    const placed = (...chosen: string[]) => checkAnswer(part('drawing', '', chosen), key);
+    expect(placed('mole@s2', 'light@s1')).toBe('right');
+    expect(placed('mole@s2', 'light@s1', 'boat@s3')).toBe('right');
+    expect(placed('mole@s1', 'light@s2')).toBe('wrong');
+    expect(placed('mole@s2')).toBe('wrong');
+    expect(placed()).toBeNull();
   });
 });

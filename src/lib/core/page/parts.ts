@@ -1,8 +1,9 @@
 import type { Node } from 'prosemirror-model';
 import { TableMap } from 'prosemirror-tables';
+import { placedOn, readDrawing } from './drawing';
 import { isAnswer } from './schema';
 
-type PartKind = 'short' | 'number' | 'choice' | 'writing';
+type PartKind = 'short' | 'number' | 'choice' | 'writing' | 'drawing';
 
 /** One thing a page asks for. */
 export interface Part {
@@ -13,8 +14,10 @@ export interface Part {
   /** The words that ask for it: the text before it, or the headings of its row and column. */
   label: string;
   done: boolean;
-  /** What was answered: the text, or the chosen options' texts. */
+  /** What was answered: the text, the chosen options' texts, or what is written on a drawing. */
   answer: string;
+  /** The ids of the options that were chosen; of a drawing, of its pieces with their spots: "piece@spot". */
+  chosen: readonly string[];
   /** How far, in words a person reads: "38 of about 120 words", "2.6 m", "". */
   detail: string;
 }
@@ -52,13 +55,18 @@ export function readNumber(text: string): { digits: string; unit: string } | nul
   return { digits, unit };
 }
 
-function read(node: Node): Pick<Part, 'kind' | 'done' | 'answer' | 'detail'> {
+function read(node: Node): Pick<Part, 'kind' | 'done' | 'answer' | 'chosen' | 'detail'> {
   if (node.type.name === 'answer_choice') {
-    const chosen: string[] = [];
-    node.forEach((option) => void (option.attrs.chosen && chosen.push(textOf(option))));
-    const answer = chosen.join(', ');
-    return { kind: 'choice', done: chosen.length > 0, answer, detail: answer };
+    const options = node.children.filter(({ attrs }) => attrs.chosen);
+    const answer = options.map(textOf).join(', ');
+    const chosen = options.map(({ attrs }) => String(attrs.id));
+    return { kind: 'choice', done: chosen.length > 0, answer, chosen, detail: answer };
   }
+  if (node.type.name === 'answer_drawing') {
+    const chosen = [...placedOn(node)].map(([piece, spot]) => `${piece}@${spot}`);
+    return { kind: 'drawing', chosen, ...readDrawing(node) };
+  }
+  const chosen: string[] = [];
   const answer = textOf(node);
   if (node.type.name === 'answer_writing') {
     const words = countWords(answer);
@@ -68,14 +76,14 @@ function read(node: Node): Pick<Part, 'kind' | 'done' | 'answer' | 'detail'> {
       : words === 1
         ? '1 word'
         : `${words} words`;
-    return { kind: 'writing', done: enoughWords(words, aim), answer, detail };
+    return { kind: 'writing', done: enoughWords(words, aim), answer, chosen, detail };
   }
   if (node.type.name === 'answer_number') {
     const number = readNumber(answer);
     const detail = number && !number.unit ? `${answer} ${node.attrs.unit}`.trim() : answer;
-    return { kind: 'number', done: number !== null, answer, detail };
+    return { kind: 'number', done: number !== null, answer, chosen, detail };
   }
-  return { kind: 'short', done: answer !== '', answer, detail: answer };
+  return { kind: 'short', done: answer !== '', answer, chosen, detail: answer };
 }
 
 /** What a cell is asked by, by where it begins in its table: the headings of its row and column, "height, m · 3". */

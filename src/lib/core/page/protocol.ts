@@ -1,8 +1,5 @@
 import * as z from 'zod/mini';
 
-/** A request that changes something says in this header whose tab it comes from. */
-export const PERSON_HEADER = 'x-uncia-person';
-
 /** Of one request, told to the person in words when passed. */
 const MOST_STEPS_AT_ONCE = 20_000;
 

@@ -7,6 +7,7 @@ import {
 } from 'prosemirror-model';
 import { bulletList, listItem, orderedList } from 'prosemirror-schema-list';
 import { tableNodes } from 'prosemirror-tables';
+import { drawingNodes } from './drawing-nodes';
 
 const refuse = (what: string): never => {
   throw new RangeError(what);
@@ -205,6 +206,7 @@ const nodes = {
     { id, aim: { default: 0, validate: whole(0, 5000) } },
     { content: 'writing+' },
   ),
+  ...drawingNodes,
 } satisfies Record<string, NodeSpec>;
 
 /** The one schema of every page: an original, a reading, a copy. */

@@ -83,8 +83,10 @@ async function maySee({ db, findPage }: Reader, person: SignedIn, hash: string):
 /** The names of the pictures in steps or in a page, as their JSON has them. */
 export function picturesIn(json: unknown): string[] {
   const text = JSON.stringify(json);
-  if (!text.includes('"picture"')) return [];
-  return [...new Set([...text.matchAll(/"file":"([0-9a-f]{64})"/g)].map(([, name = '']) => name))];
+  if (!text.includes('"file"')) return [];
+  // As an attribute of a node, or in a step that sets it.
+  const named = text.matchAll(/"file":"([0-9a-f]{64})"|"attr":"file","value":"([0-9a-f]{64})"/g);
+  return [...new Set([...named].map(([, node, set]) => node ?? set ?? ''))];
 }
 
 /**

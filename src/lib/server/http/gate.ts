@@ -1,4 +1,4 @@
-import { PERSON_HEADER } from '$core/page/protocol';
+import { PERSON_HEADER } from '$core/page/person-header';
 import { Refusal } from '../page/refusal';
 
 const CHANGING = new Set(['POST', 'PUT', 'PATCH', 'DELETE']);

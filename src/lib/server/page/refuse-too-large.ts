@@ -17,5 +17,10 @@ export function refuseTooLarge(page: Node, was: Node | null = null): void {
       'Too much would lie inside each other here. Please begin a new list or table.',
     );
   if (fault === 'too long') throw most(MOST_SIZE, 'characters');
+  if (fault === 'too much ink')
+    throw new Refusal(
+      413,
+      'This page cannot hold more ink. Please erase something, or draw on in another page.',
+    );
   if (fault) throw most(MOST_BLOCKS, 'paragraphs, list items and table cells');
 }

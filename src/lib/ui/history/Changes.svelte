@@ -1,11 +1,12 @@
 <script lang="ts">
   import { Node } from 'prosemirror-model';
   import { untrack } from 'svelte';
-  import type { Difference } from '$core/history/compare';
+  import type { Difference, Range } from '$core/history/compare';
   import { counted } from '$core/lists/counted';
   import { schema } from '$core/page/schema';
   import { differenceMarks } from './difference-marks';
   import DecoratedPage from './DecoratedPage.svelte';
+  import { passageOf } from './passage-of';
 
   interface Props {
     was: object;
@@ -43,11 +44,7 @@
   const marks = $derived(
     compared ? differenceMarks(compared.was, compared.is, compared.differences) : [],
   );
-  const EXCERPT = 80;
-  const excerpt = (page: Node, { from, to }: { from: number; to: number }) => {
-    const text = page.textBetween(from, to, ' ', ' ').trim();
-    return text.length > EXCERPT ? `${text.slice(0, EXCERPT)}…` : text;
-  };
+  const excerpt = (page: Node, { from, to }: Range) => passageOf(page, from, to);
   /** A move is told once, where it went to. */
   const listed = $derived(
     (compared?.differences ?? []).flatMap((one, index) => {

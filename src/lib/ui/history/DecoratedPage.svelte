@@ -11,7 +11,8 @@
   import { TableView } from 'prosemirror-tables';
   import { DecorationSet, EditorView, type Decoration } from 'prosemirror-view';
   import { untrack } from 'svelte';
-  import { answerAround } from '../page/answers';
+  import { DrawingHolder } from '../drawing/drawing-holder';
+  import { selectedAnswer } from '../page/answers';
   import { ChoiceView } from '../page/choice-view';
   import { FormulaView } from '../page/formula-view';
   import '../page/page.css';
@@ -38,9 +39,9 @@
   });
 
   function selectedIn({ selection }: EditorState): Selected | null {
-    const { from, to, empty, $from: at } = selection;
-    if (!empty) return { from, to, answer: null };
-    const around = answerAround(at);
+    const { from, to, empty } = selection;
+    const around = selectedAnswer(selection);
+    if (!empty && !around) return { from, to, answer: null };
     return around
       ? { from: around.pos, to: around.pos + around.node.nodeSize, answer: around.node.attrs.id }
       : null;
@@ -59,6 +60,8 @@
       nodeViews: {
         choice: (node, view, getPos) => new ChoiceView(node, view, getPos, () => true),
         formula: (node) => new FormulaView(node),
+        answer_drawing: (node, view, getPos, _outer, inner) =>
+          new DrawingHolder(node, view, getPos, inner, () => 'read'),
         table: (node) => new TableView(node, LEAST_COLUMN),
       },
     });

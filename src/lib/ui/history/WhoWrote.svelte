@@ -3,8 +3,10 @@
   import { Decoration } from 'prosemirror-view';
   import { when } from '$core/calendar/say-time';
   import type { PageHistory } from '$core/history/page-history';
+  import { passageOf } from './passage-of';
   import { whoWrote } from '$core/history/who-wrote';
   import { counted } from '$core/lists/counted';
+  import type { DrawnMark } from '$ui/drawing/drawing-shown.svelte';
   import type { Moment } from './moments';
   import DecoratedPage from './DecoratedPage.svelte';
 
@@ -25,7 +27,6 @@
   const chosen = $derived(all.find(({ author }) => author === picked) ?? all[0]);
   const nameOf = (id: string) => history.names[id] ?? '';
 
-  const EXCERPT = 80;
   const passages = $derived(
     moment.authorship
       .filter(({ author }) => author === chosen?.author)
@@ -34,13 +35,13 @@
           (one) => one.author === author && one.first <= last && last <= one.last,
         );
         const time = sitting ? `, ${when(sitting.from, now, history.timeZone)}` : '';
-        const text = page.textBetween(from, to, ' ', ' ').trim();
+        const text = passageOf(page, from, to);
         return {
           from,
           to,
           key: `${from} ${first} ${last}`,
           says: `${nameOf(author)}${time}`,
-          text: text.length > EXCERPT ? `${text.slice(0, EXCERPT)}…` : text,
+          text,
         };
       }),
   );
@@ -84,7 +85,9 @@
     {page}
     label="The page, with who wrote it"
     decorations={passages.map(({ from, to, says }) =>
-      Decoration.inline(from, to, { class: 'written', title: says }),
+      Decoration.inline(from, to, { class: 'written', title: says }, {
+        drawn: 'written',
+      } satisfies DrawnMark),
     )}
   />
 </div>

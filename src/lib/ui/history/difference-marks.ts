@@ -2,6 +2,7 @@ import { DOMSerializer, type Node } from 'prosemirror-model';
 import { Decoration } from 'prosemirror-view';
 import type { Difference } from '$core/history/compare';
 import { schema } from '$core/page/schema';
+import type { DrawnMark } from '../drawing/drawing-shown.svelte';
 
 const serializer = DOMSerializer.fromSchema(schema);
 
@@ -40,7 +41,8 @@ export function differenceMarks(
         Decoration.widget(difference.is.from, gone(was, difference), {
           side: -1,
           key: `${index} ${difference.was.from} ${difference.was.to}`,
-        }),
+          gone: was.slice(difference.was.from, difference.was.to).content.content,
+        } satisfies DrawnMark & { side: number; key: string }),
       );
     const { from, to } = difference.is;
     if (to > from && kind !== 'removed') {
@@ -60,8 +62,9 @@ function markOver(
   name: string,
   element: string,
 ): Decoration[] {
+  const drawn: DrawnMark = { drawn: name };
   const node = page.nodeAt(from);
   if (node && !node.isInline && from + node.nodeSize === to)
-    return [Decoration.node(from, to, { class: `${name} ${name.split(' ')[0]}-block` })];
-  return [Decoration.inline(from, to, { nodeName: element, class: name })];
+    return [Decoration.node(from, to, { class: `${name} ${name.split(' ')[0]}-block` }, drawn)];
+  return [Decoration.inline(from, to, { nodeName: element, class: name }, drawn)];
 }

@@ -1,6 +1,6 @@
 import { Step } from 'prosemirror-transform';
 import { textOfStep } from '$core/history/set-aside';
-import { StepsMessage } from '$core/page/protocol';
+import type { StepsMessage } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
 import { askPage, type Fetch } from '../page/ask';
 import { store, readAll } from './sealed-store';
@@ -40,6 +40,9 @@ export function holdVisit(page: string, client: string): () => void {
 /** What lies in this browser under names that begin so. */
 export async function readMessages(prefix: string): Promise<[string, Unsent][]> {
   const all = await readAll(prefix);
+  if (all.length === 0) return [];
+  // Few browsers have any: what reads them comes when it is needed.
+  const { StepsMessage } = await import('$core/page/protocol');
   return all.flatMap(([name, value]): [string, Unsent][] => {
     const read = StepsMessage.safeParse(value);
     return read.success ? [[name, read.data]] : [];

@@ -1,4 +1,4 @@
-import { PERSON_HEADER } from '$core/page/protocol';
+import { PERSON_HEADER } from '$core/page/person-header';
 
 /**
  * Whose tab this is. A request that changes something says so, so that what one person wrote is never taken in under

@@ -2,6 +2,7 @@
   import { TableView } from 'prosemirror-tables';
   import { EditorView } from 'prosemirror-view';
   import { untrack } from 'svelte';
+  import { DrawingHolder } from '../drawing/drawing-holder';
   import { ChoiceView } from './choice-view';
   import { FormulaView } from './formula-view';
   import type { PageSession } from './page-session.svelte';
@@ -25,6 +26,7 @@
 
   function mount(place: HTMLElement) {
     session.reading = untrack(() => !editable);
+    const drawings: DrawingHolder[] = [];
     const editor = untrack(
       () =>
         new EditorView(place, {
@@ -42,6 +44,13 @@
           nodeViews: {
             choice: (node, view, getPos) => new ChoiceView(node, view, getPos, () => !answering),
             formula: (node) => new FormulaView(node),
+            answer_drawing: (node, view, getPos, _outer, inner) => {
+              const drawing = new DrawingHolder(node, view, getPos, inner, () =>
+                answering ? 'answer' : editable ? 'author' : 'read',
+              );
+              drawings.push(drawing);
+              return drawing;
+            },
             // What is wider than the page is pushed to and fro by itself.
             table: (node) => new TableView(node, LEAST_COLUMN),
           },
@@ -56,6 +65,7 @@
       editor.dom.querySelectorAll<HTMLInputElement>('.choice input').forEach((input) => {
         input.disabled = !answering;
       });
+      for (const drawing of drawings) drawing.refresh();
     });
     return () => {
       session.show = () => undefined;

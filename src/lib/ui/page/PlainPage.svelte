@@ -10,9 +10,30 @@
   /** A page that is only shown: no editor, no answers. */
   let { doc, label }: Props = $props();
 
+  /** What draws them is fetched only for pages that have some. @returns what ends it */
+  function showDrawings(element: HTMLElement, page: Node): () => void {
+    const drawings: Node[] = [];
+    page.descendants((node) => {
+      if (node.type === schema.nodes.answer_drawing) drawings.push(node);
+      return !node.isTextblock;
+    });
+    const places = element.querySelectorAll<HTMLElement>('[data-answer="drawing"]');
+    let close: () => void = () => undefined;
+    if (drawings.length > 0)
+      void import('../drawing/show-drawing').then(({ showDrawing }) => {
+        const shown = drawings.flatMap((node, index) => {
+          const place = places[index];
+          return place?.isConnected ? showDrawing(place, { node, mode: 'read' }) : [];
+        });
+        close = () => shown.forEach((one) => one.close());
+      });
+    return () => close();
+  }
+
   const draw = (doc: object) => (element: HTMLElement) => {
     const page = Node.fromJSON(schema, doc);
     element.replaceChildren(DOMSerializer.fromSchema(schema).serializeFragment(page.content));
+    const close = showDrawings(element, page);
     // What is wider than the page is pushed to and fro by itself.
     for (const table of element.querySelectorAll('table')) {
       const frame = document.createElement('div');
@@ -23,6 +44,7 @@
       table.replaceWith(frame);
       frame.append(table);
     }
+    return close;
   };
 </script>
 

@@ -1,6 +1,12 @@
 import { keydownHandler } from 'prosemirror-keymap';
 import type { Node, ResolvedPos } from 'prosemirror-model';
-import { Plugin, TextSelection, type Command } from 'prosemirror-state';
+import {
+  NodeSelection,
+  Plugin,
+  TextSelection,
+  type Command,
+  type Selection,
+} from 'prosemirror-state';
 import { Decoration, DecorationSet } from 'prosemirror-view';
 import { guardedTextKept } from '$core/page/guard';
 import { readNumber, textOf } from '$core/page/parts';
@@ -13,6 +19,13 @@ export function answerAround($pos: ResolvedPos): { node: Node; pos: number } | n
     if (isAnswer(node)) return { node, pos: $pos.before(depth) };
   }
   return null;
+}
+
+/** The answer that the cursor is in, or that is selected as a whole; null where it is none, or words are selected. */
+export function selectedAnswer(selection: Selection): { node: Node; pos: number } | null {
+  if (selection instanceof NodeSelection && isAnswer(selection.node))
+    return { node: selection.node, pos: selection.from };
+  return selection.empty ? answerAround(selection.$from) : null;
 }
 
 const isOneLine = ($pos: ResolvedPos) =>

@@ -29,9 +29,7 @@ export const verdictHighlights = (keys: Record<string, AnswerKey>): Plugin =>
           if (!isAnswer(node)) return true;
           const key = keys[node.attrs.id];
           const part = parts.get(node.attrs.id);
-          const chosen: string[] = [];
-          node.forEach((option) => void (option.attrs.chosen && chosen.push(option.attrs.id)));
-          const verdict = key && part ? checkAnswer(part, key, chosen) : null;
+          const verdict = key && part ? checkAnswer(part, key) : null;
           if (verdict)
             marks.push(
               Decoration.node(pos, pos + node.nodeSize, {

@@ -1,7 +1,7 @@
 <script lang="ts">
   import ChevronDown from '@lucide/svelte/icons/chevron-down';
   import type { NodeType } from 'prosemirror-model';
-  import { TextSelection } from 'prosemirror-state';
+  import { NodeSelection, TextSelection } from 'prosemirror-state';
   import {
     addColumnAfter,
     addColumnBefore,
@@ -20,7 +20,7 @@
   import HandOutIn from '$ui/handout/HandOutIn.svelte';
   import HowWritten from '$ui/history/HowWritten.svelte';
   import AlsoHere from '$ui/page/AlsoHere.svelte';
-  import { answerAround } from '$ui/page/answers';
+  import { answerAround, selectedAnswer } from '$ui/page/answers';
   import { followPage } from '$ui/page/follow-page';
   import { pagePlugins } from '$ui/page/page-plugins';
   import { PageSession } from '$ui/page/page-session.svelte';
@@ -62,6 +62,7 @@
     { label: 'One of several choices', type: nodes.answer_choice },
     { label: 'Any of several choices', type: nodes.answer_choice, attrs: { several: true } },
     { label: 'Long writing', type: nodes.answer_writing, attrs: { aim: 120 } },
+    { label: 'Drawing', type: nodes.answer_drawing },
   ];
 
   function insert({ type, attrs }: (typeof ANSWERS)[number]) {
@@ -86,13 +87,15 @@
     const transaction = emptyLine
       ? view.state.tr.replaceWith(here.before(), here.after(), answer)
       : view.state.tr.insert(at, answer);
-    const inside = TextSelection.near(transaction.doc.resolve(at + 1));
+    const inside = answer.isAtom
+      ? NodeSelection.create(transaction.doc, at)
+      : TextSelection.near(transaction.doc.resolve(at + 1));
     view.dispatch(transaction.setSelection(inside).scrollIntoView());
     view.focus();
   }
 
   const chosen = $derived.by(() => {
-    const around = answerAround(session.state.selection.$from);
+    const around = selectedAnswer(session.state.selection);
     const part = around && session.parts.find(({ id }) => id === around.node.attrs.id);
     return around && part ? { ...around, part } : null;
   });

@@ -7,6 +7,7 @@
   import { readNumber, type Part } from '$core/page/parts';
   import { schema } from '$core/page/schema';
   import { send } from '$ui/send';
+  import DrawingPanel from './DrawingPanel.svelte';
 
   interface Props {
     page: string;
@@ -25,6 +26,7 @@
     number: 'Number',
     choice: 'Choices',
     writing: 'Long writing',
+    drawing: 'Drawing',
   };
   let value = $state(untrack(() => (keyOf?.kind === 'number' ? keyOf.value : '')));
   let onlyUnit = $state(untrack(() => keyOf?.kind === 'number' && keyOf.onlyUnit === true));
@@ -133,6 +135,8 @@
       ><span class="label">Expected, one on a line</span>
       <textarea class="field" rows="3" bind:value={accepted} onchange={saveShort}></textarea></label
     >
+  {:else if part.kind === 'drawing'}
+    <DrawingPanel {view} {node} {pos} {keyOf} {save} {setAttribute} {warn} />
   {:else if part.kind === 'writing'}
     <label class="mt-3 block"
       ><span class="label">Aim, in words; 0 for none</span>

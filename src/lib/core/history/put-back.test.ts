@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
-import { Transform } from 'prosemirror-transform';
+import { AttrStep, Transform } from 'prosemirror-transform';
 import { describe, expect, it } from 'vitest';
 import { authored, edits, historyOf, start } from '../../../../tests/support/random-history';
 import { guardedTextKept } from '../page/guard';
@@ -54,6 +54,31 @@ describe('any moment of a random history', () => {
   });
 });
 
+/** Each place of a page and who wrote it by a plain record, place by place. */
+function plainRecord(steps: ReturnType<typeof authored>, size: number): string[] {
+  let places: (string | null)[] = Array.from({ length: size }, () => null);
+  for (const { step, author } of steps) {
+    if (step instanceof AttrStep) places[step.pos] = author;
+    step.getMap().forEach((from, to, newFrom, newTo) => {
+      const written = Array.from({ length: newTo - newFrom }, () => author);
+      places = [...places.slice(0, newFrom), ...written, ...places.slice(newFrom + to - from)];
+    });
+  }
+  return places.flatMap((author, place) => (author === null ? [] : `${place} ${author}`));
+}
+
+describe('who wrote what in a random history', () => {
+  it('covers each place once, and names who typed, drew, chose or moved it', () => {
+    fc.assert(
+      fc.property(edits, (made) => {
+        const { steps } = historyOf(made);
+        const runs = moveOn([], authored(steps));
+        expect(byPlace(runs)).toEqual(plainRecord(authored(steps), start.content.size));
+      }),
+    );
+  });
+});
+
 describe('putting back', () => {
   it('is one step to the very page: of random histories, A and then B is B', () => {
     fc.assert(
@@ -86,6 +111,32 @@ describe('putting back', () => {
 const GUARDED = { guarded: true, passage: null };
 
 describe('putting back a guarded page', () => {
+  it('never changes its own text, whatever of it is put back, in random histories of answers', () => {
+    const answers = fc.array(
+      edits.map((made) => made.filter(({ kind }) => kind >= 7 && kind <= 11)),
+      { minLength: 1, maxLength: 1 },
+    );
+    fc.assert(
+      fc.property(answers, fc.nat(), fc.nat(), fc.nat(), ([made = []], n, from, to) => {
+        const { pages } = historyOf(made);
+        for (const page of pages) expect(guardedTextKept(start, page)).toBe(true);
+        const then = pages[n % pages.length] ?? start;
+        // Meanwhile its own text was corrected.
+        const now = new Transform(pages.at(-1) ?? start).insert(1, text('Well: ')).doc;
+        const { size } = then.content;
+        const passage = { from: from % size, to: (from % size) + 1 + (to % size) };
+        for (const wanted of [null, passage]) {
+          const back = pagePutBack(now, then, { guarded: true, passage: wanted });
+          back.check();
+          expect(guardedTextKept(now, back)).toBe(true);
+        }
+        const whole = pagePutBack(now, then, GUARDED);
+        expect(whole.child(2).eq(then.child(2))).toBe(true);
+        expect(whole.child(3).eq(then.child(3))).toBe(true);
+      }),
+    );
+  });
+
   const short = (id: string, words: string) =>
     nodes.answer_short.create({ id }, words ? text(words) : null);
   const choice = (id: string, chosen: string) =>

@@ -142,4 +142,60 @@ describe('bringing steps up to date', () => {
       { numRuns: 200 },
     );
   });
+
+  it('agrees with Yjs documents of writers who are away for a while, each at words of their own', () => {
+    const spell = fc.record({
+      who: fc.nat(2),
+      at: fc.double({ min: 0, max: 1, noNaN: true }),
+      text: fc.stringMatching(/^[a-z]{1,4}$/),
+      comesBack: fc.boolean(),
+    });
+    fc.assert(
+      fc.property(fc.array(spell, { maxLength: 40 }), (spells) => {
+        // Each writes inside brackets of their own, so that no two of them insert at the very same place.
+        const begin = '[0][1][2]';
+        const page = nodes.doc.create(null, nodes.paragraph.create(null, schema.text(begin)));
+        const first = new Y.Doc();
+        first.getText('page').insert(0, begin);
+        const docs = [0, 1, 2].map((id) => {
+          const doc = new Y.Doc();
+          doc.clientID = id + 1;
+          Y.applyUpdate(doc, Y.encodeStateAsUpdate(first));
+          return doc;
+        });
+        const log: LoggedStep[] = [];
+        const bases = [0, 0, 0];
+        const waiting: NumberedStep[][] = [[], [], []];
+        let no = 0;
+        const comeBack = (who: number) => {
+          const mine = waiting[who] ?? [];
+          const base = replay(log.slice(0, bases[who]), page);
+          const { fresh } = bringUpToDate(base, mine, log.slice(bases[who]), `w${who}`);
+          log.push(...fresh.map((one) => ({ ...one, client: `w${who}` })));
+          waiting[who] = [];
+          bases[who] = log.length;
+          // The first document is what the log is.
+          const doc = docs[who] ?? first;
+          Y.applyUpdate(first, Y.encodeStateAsUpdate(doc));
+          Y.applyUpdate(doc, Y.encodeStateAsUpdate(first));
+        };
+        for (const { who, at, text, comesBack } of spells) {
+          const own = replay([...log.slice(0, bases[who]), ...(waiting[who] ?? [])], page);
+          const here = own.textContent;
+          const [from, to] = [
+            here.indexOf(`[${who}`) + 2,
+            here.indexOf(']', here.indexOf(`[${who}`)),
+          ];
+          const place = from + Math.floor(at * (to - from));
+          const { steps } = new Transform(own).insert(1 + place, schema.text(text));
+          waiting[who]?.push(...numbered(steps, ++no));
+          docs[who]?.getText('page').insert(place, text);
+          if (comesBack) comeBack(who);
+        }
+        for (const who of [0, 1, 2]) comeBack(who);
+        expect(replay(log, page).textContent).toBe(first.getText('page').toString());
+      }),
+      { numRuns: 200 },
+    );
+  });
 });

@@ -2,6 +2,7 @@
   import '../app.css';
   import { onMount } from 'svelte';
   import { beforeNavigate, goto } from '$app/navigation';
+  import { page } from '$app/state';
   import { outbox } from '$ui/outbox/outbox';
   import { sendLeftoversAlong } from '$ui/outbox/send-leftovers';
   import { openStore } from '$ui/outbox/sealed-store';
@@ -12,6 +13,8 @@
   import { trail } from '$ui/shell/trail.svelte';
 
   let { children, data } = $props();
+  /** What is shown to the whole room shows nothing else. */
+  const isRoom = $derived(page.route.id?.startsWith('/room/') ?? false);
   // Says that the view answers to clicks now, for whoever drives it from outside.
   onMount(() => document.documentElement.setAttribute('data-ready', ''));
 
@@ -45,7 +48,7 @@
 
 <!-- Under a header the views scroll in themselves: what is only read out does not make the whole page longer. -->
 <div class={['flex h-full flex-col', data.person && 'relative overflow-clip']}>
-  {#if data.person}<Header person={data.person} unread={data.unread} /><KeySheet />{/if}
+  {#if data.person && !isRoom}<Header person={data.person} unread={data.unread} /><KeySheet />{/if}
   {@render children()}
   {#if toasts.Group}<toasts.Group />{/if}
 </div>

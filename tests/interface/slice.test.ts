@@ -153,7 +153,7 @@ describe('a student at her copy', () => {
     ]);
     await page.getByRole('radio', { name: 'the end light' }).check();
     await page.getByRole('radio', { name: 'the headland' }).check();
-    await sees(page, '4 of 6 parts done');
+    await sees(page, '4 of 7 parts done');
     await saved(page);
     await page.reload();
     await page.getByRole('radio', { name: 'the headland', checked: true }).waitFor();

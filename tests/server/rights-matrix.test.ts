@@ -286,6 +286,7 @@ const PAGE_POLICY: Record<string, ByPage> = {
   'POST /pages/[page]/steps': WRITE,
   'GET /pages/[page]/own-sitting': WRITE,
   'POST /pages/[page]/here': WRITE,
+  'GET /room/[page]': MATERIALS,
   'GET /pages/[page]/set-aside': READ,
   'POST /pages/[page]/set-aside': READ,
   'PUT /pages/[page]/keys': MATERIALS,

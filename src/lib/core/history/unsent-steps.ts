@@ -42,6 +42,13 @@ function added({ version, waiting, end }: Unsent, transaction: Transaction): Uns
   return { version, waiting: [...waiting, ...more], end: last };
 }
 
+/** Where somebody's cursor is when they have made a step: behind what it put in, or where something went. */
+export function endOfStep(step: Step): number {
+  let end = 0;
+  step.getMap().forEach((_from, _to, _newFrom, newTo) => (end = newTo));
+  return end;
+}
+
 /**
  * Remembers an editor's own steps until the log has them, as prosemirror-collab does; besides, which of them type on
  * behind the writer's own last words, so that several who type at one place keep their words apart.

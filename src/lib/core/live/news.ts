@@ -20,7 +20,17 @@ export type News =
   /** Something was said in the margin of a page. */
   | { kind: 'threads'; page: string; version: number }
   /** Who may write in a page that several share has it open, or has left it. */
-  | { kind: 'here'; page: string; person: string; name: string; here: boolean }
+  | {
+      kind: 'here';
+      page: string;
+      person: string;
+      name: string;
+      here: boolean;
+      /** The editor that says so, as its steps are named. */
+      client: string;
+      /** Where its cursor is in a version of the page; null where that is not known. */
+      cursor: { at: number; version: number } | null;
+    }
   /** More of a class changed than rows can say: its views read it again. */
   | { kind: 'class'; class: string };
 

@@ -48,4 +48,4 @@
   };
 </script>
 
-<div class="page-text font-page" role="document" aria-label={label} {@attach draw(doc)}></div>
+<div class="page-text" role="document" aria-label={label} {@attach draw(doc)}></div>

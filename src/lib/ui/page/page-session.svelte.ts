@@ -4,11 +4,18 @@ import { EditorState, type Command, type Plugin, type Transaction } from 'prosem
 import { Mapping, Step } from 'prosemirror-transform';
 import { moveAnchor, type Anchor } from '$core/history/anchor';
 import { bringUpToDate } from '$core/history/rebase';
-import { dropFirst, receive, unsentIn, unsentSteps, versionOf } from '$core/history/unsent-steps';
+import {
+  dropFirst,
+  endOfStep,
+  receive,
+  unsentIn,
+  unsentSteps,
+  versionOf,
+} from '$core/history/unsent-steps';
 import { fingerprint } from '$core/page/fingerprint';
 import { doneMask, partsOf } from '$core/page/parts';
 import type { OwnSitting } from '$core/history/own-sitting';
-import { type PageNews, type SetAsideText } from '$core/page/protocol';
+import type { PageNews, SetAsideText } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
 import { backOff } from '../back-off';
 import { outbox, type Sender } from '../outbox/outbox';
@@ -32,6 +39,12 @@ import {
  * nobody is signed in; or refused as a whole, because this person may not write here now.
  */
 export type SaveState = 'saved' | 'saving' | 'away' | 'signed out' | 'refused';
+
+/** Where somebody else's editor has just written, in the page as it stands here. */
+export interface OthersPlace {
+  client: string;
+  at: number;
+}
 
 /** Something is to be done with a page whose words are not saved yet. */
 export class NotSaved extends Error {}
@@ -79,6 +92,9 @@ export class PageSession implements Sender {
   /** Called when a state from outside must be shown by the editor. */
   show: (state: EditorState) => void = () => undefined;
 
+  /** Told of every change, with where others wrote. */
+  watch: ((change: Transaction, others: readonly OthersPlace[]) => void) | null = null;
+
   /** The last change is undone; when none of this visit is left, those of the sitting before it. */
   readonly undo: Command = undoOr(
     () => this.mayReachBack && !this.reading,
@@ -90,6 +106,8 @@ export class PageSession implements Sender {
   private begunAt = 0;
   private readonly fetch: Fetch;
   private taken = 0;
+  /** Where others wrote in the change that is being taken in. */
+  private wrote: readonly OthersPlace[] = [];
   /** The page at the log's version, without what is unsent. */
   private logged: Node;
   /** Unsent steps whose place was gone when others' steps came in; they go to the server to be set aside. */
@@ -182,6 +200,8 @@ export class PageSession implements Sender {
     if (this.reading && transaction.docChanged && !fromOutside) return this.show(this.state);
     const { state, transactions } = this.state.applyTransaction(transaction);
     this.state = state;
+    this.watch?.(transaction, this.wrote);
+    this.wrote = [];
     this.show(state);
     if (!transactions.some((one) => one.docChanged) || !this.hasUnsent) return;
     void this.saveUnsent();
@@ -393,7 +413,15 @@ export class PageSession implements Sender {
       if (run.length === 0) return;
       const parsed = run.map(({ step }) => step);
       const own = run[0]?.client === this.client ? run.length : 0;
-      this.dispatch(receive(this.state, parsed, own));
+      const waiting = unsentIn(this.state).length;
+      const change = receive(this.state, parsed, own);
+      // What waits is undone first, and done again behind theirs.
+      if (own === 0)
+        this.wrote = run.map(({ client, step }, index) => ({
+          client,
+          at: change.mapping.slice(waiting + index + 1).map(endOfStep(step), -1),
+        }));
+      this.dispatch(change);
       run = [];
     };
     for (const entry of steps) {
@@ -424,6 +452,12 @@ export class PageSession implements Sender {
     if (version !== this.version) return null;
     const unsent = new Mapping(unsentIn(this.state).map(({ step }) => step.getMap()));
     return places.map((place) => ({ ...place, ...moveAnchor(place, unsent) }));
+  }
+
+  /** Where the cursor is at the server's version; null while something is not saved yet. */
+  cursorPlace(): { at: number; version: number } | null {
+    if (unsentIn(this.state).length > 0) return null;
+    return { at: this.state.selection.head, version: this.version };
   }
 
   /** The selected words at the server's version, for a thread to be tied to; null when they are not saved yet. */

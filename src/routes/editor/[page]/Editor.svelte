@@ -250,9 +250,10 @@
         {/each}
       </ol>
     {/if}
-    <AlsoHere page={data.page} />
+    <AlsoHere {session} {view} />
     <p class="mt-4 text-sm text-ink2"><SaveWords {session} timeZone={data.timeZone} /></p>
     <div class="mt-4 flex flex-wrap gap-2">
+      <a class="act" href="/room/{data.page}" target="_blank" rel="noopener">Show to the room</a>
       <HandOutIn original={{ id: data.page, title: data.title }} classes={data.classes} main />
     </div>
   </aside>

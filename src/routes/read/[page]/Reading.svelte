@@ -51,7 +51,7 @@
           />
         </p>
       </div>
-      {#if !data.isOwn}<AlsoHere page={data.page} />{/if}
+      {#if !data.isOwn}<AlsoHere {session} {view} />{/if}
       {#if session.setAside.length + session.kept.length > 0}<SetAside {session} {view} />{/if}
     {/if}
     <div class="mt-3">

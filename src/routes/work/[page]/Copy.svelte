@@ -164,7 +164,8 @@
         </p>
         <h1 class="font-page text-2xl font-semibold">{assignment.title}</h1>
         {#if copy.student === null && writable}{#await import('$ui/page/AlsoHere.svelte') then { default: AlsoHere }}<AlsoHere
-              page={data.page}
+              {session}
+              {view}
             />{/await}{/if}
         {#if assignment.instructions}
           <p class="mt-2 border-l-3 border-rule bg-paper px-4 py-2 whitespace-pre-line text-ink2">

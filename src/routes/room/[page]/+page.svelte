@@ -1,0 +1,7 @@
+<script lang="ts">
+  import Room from './Room.svelte';
+
+  let { data } = $props();
+</script>
+
+{#key data.page}<Room {data} />{/key}

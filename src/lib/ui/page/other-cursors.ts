@@ -3,7 +3,12 @@ import { Decoration, DecorationSet, type EditorView } from 'prosemirror-view';
 import type { OthersPlace, PageSession } from './page-session.svelte';
 
 /** Colours that say nothing else in Uncia: they only tell writers apart, whose names stand beside them. */
-const COLOURS = ['#66731a', '#ad2f6e', '#4a52b0', '#7b5233'] as const;
+const COLOURS = [
+  'light-dark(#66731a, #b8c46a)',
+  'light-dark(#ad2f6e, #e58db5)',
+  'light-dark(#4a52b0, #a6acf0)',
+  'light-dark(#7b5233, #d2a883)',
+] as const;
 
 function colourOf(person: string): string {
   let sum = 0;

@@ -25,13 +25,46 @@ const course = [
   (page: Page) => page.goto('/courses'),
   (page: Page) => page.getByRole('link', { name: 'Coast & Chart', exact: true }).click(),
 ];
+const toHistory = (page: Page) =>
+  page
+    .getByRole('heading', { name: 'How it was written' })
+    .evaluate((heading) => heading.scrollIntoView({ block: 'start' }));
+const lookBack = async (page: Page) => {
+  await page.getByRole('button', { name: 'How it was written' }).click();
+  await page.getByText('As it stands now').waitFor();
+};
+const ofPastSketch = [
+  board,
+  (page: Page) => page.getByRole('button', { name: /^Jarrold, Ben, Harbour sketch/ }).click(),
+  link('Open copy'),
+  lookBack,
+  toHistory,
+];
+async function toWorktable(page: Page) {
+  await board(page);
+  await page.waitForURL(/classes\/[^/]+/);
+  const [klass] = /classes\/[^/]+/.exec(page.url()) ?? [];
+  await page.goto(`/${klass}/plan`);
+  await page.getByRole('link', { name: 'Words we found' }).first().click();
+  await page.locator('.ProseMirror').waitFor();
+}
+/** Somebody else writes on the worktable, too, and stays there. */
+async function besides(page: Page, who: string, place: 'Home' | 'End', words: string) {
+  const browser = page.context().browser();
+  if (!browser) throw new Error('no browser');
+  const { page: other } = await openBrowser(browser, new URL(page.url()).origin);
+  await signIn(other, who, PASSWORD);
+  await toWorktable(other);
+  await other.locator('.ProseMirror').click();
+  await other.keyboard.press(`ControlOrMeta+${place}`);
+  await other.keyboard.type(words);
+}
 const SHOTS: {
   name: string;
   who?: string;
   steps: ((page: Page) => Promise<unknown>)[];
   seen: string | RegExp;
 }[] = [
-  { name: 'school', who: 'sol.petrakis', steps: [], seen: 'Add teachers and office staff' },
   { name: 'desk', who: 'tamsin.orrey', steps: [], seen: 'What needs your hand' },
   {
     name: 'board',
@@ -69,7 +102,6 @@ const SHOTS: {
     ],
     seen: 'As it stood before',
   },
-  { name: 'roster', who: 'tamsin.orrey', steps: [board, link('Roster')], seen: 'In the class' },
   {
     name: 'gradebook',
     who: 'tamsin.orrey',
@@ -91,18 +123,6 @@ const SHOTS: {
     seen: 'Stand, in your mind',
   },
   {
-    name: 'change-after',
-    who: 'tamsin.orrey',
-    steps: [
-      board,
-      onBoard('Harbour sketch'),
-      link('Change …'),
-      (page) => page.getByText('will be made').first().waitFor(),
-      (page) => page.getByText('One per group', { exact: true }).click(),
-    ],
-    seen: 'new pages will be made',
-  },
-  {
     name: 'close-term',
     who: 'tamsin.orrey',
     steps: [board, link('Set-up'), link('Close the term …')],
@@ -113,17 +133,43 @@ const SHOTS: {
     who: 'isla.abernathy',
     steps: [
       link('Rule of twelfths'),
-      (page) => page.getByRole('button', { name: 'How it was written' }).click(),
-      (page) => page.getByText('As it stands now').waitFor(),
+      lookBack,
       (page) => page.getByRole('slider').focus(),
       (page) => page.keyboard.press('PageDown'),
-      (page) =>
-        page
-          .getByRole('heading', { name: 'How it was written' })
-          .evaluate((heading) => heading.scrollIntoView({ block: 'start' })),
+      toHistory,
       (page) => page.waitForTimeout(400),
     ],
     seen: 'Put this back',
+  },
+  {
+    name: 'compare',
+    who: 'tamsin.orrey',
+    steps: [...ofPastSketch, (page) => page.getByText('What changed', { exact: true }).click()],
+    seen: /passages differ/,
+  },
+  {
+    name: 'who-wrote',
+    who: 'tamsin.orrey',
+    steps: [
+      board,
+      (page) => page.getByRole('button', { name: /^Fennick, Ada, Pilot book page/ }).click(),
+      link('Open copy'),
+      lookBack,
+      (page) => page.getByText('Who wrote what', { exact: true }).click(),
+      toHistory,
+    ],
+    seen: /characters here/,
+  },
+  {
+    name: 'worktable',
+    who: 'ada.fennick',
+    steps: [
+      toWorktable,
+      (page) => besides(page, 'dayo.lomax', 'End', ' and fathom: six feet.'),
+      (page) => besides(page, 'kaisa.ilves', 'Home', 'Together: '),
+      (page) => page.locator('.other-cursor').nth(1).waitFor(),
+    ],
+    seen: 'Also here',
   },
   {
     name: 'hand-out',
@@ -150,8 +196,15 @@ const SHOTS: {
   { name: 'student-work', who: 'isla.abernathy', steps: [], seen: 'Back from your teacher' },
   {
     name: 'student-copy',
-    who: 'isla.abernathy',
-    steps: [link('Rule of twelfths'), (page) => page.locator('.ProseMirror').waitFor()],
+    who: 'ben.jarrold',
+    steps: [
+      link('Harbour sketch'),
+      (page) => page.locator('.answer-drawing svg').first().waitFor(),
+      (page) =>
+        page
+          .getByText('Draw the way in')
+          .evaluate((line) => line.scrollIntoView({ block: 'start' })),
+    ],
     seen: 'parts done',
   },
   // Last: it makes a class.

@@ -24,6 +24,7 @@ import { handOut40 } from './handing-out';
 import { makeBarePage, timeBareCopies } from './bare-copies';
 import { figure, quantile } from './figure';
 import { moment20000 } from './moments';
+import { writers40 } from './writers';
 import { desk10, gradebook50x40, newsBoard, viewBytes } from './views';
 
 const quick = process.argv.includes('--quick');
@@ -267,7 +268,13 @@ if (wanted('view.')) {
   await viewBytes(demo);
 }
 if (wanted('archive.')) await archive2400(app, url, school, page, place);
-if (wanted('moment.')) await moment20000(app, school, page, place);
+if (wanted('writers.40')) {
+  const server = await Server.start(url);
+  await writers40(app, school, await signedIn(server, app, school, 40), quick ? 15 : 60);
+  await server.stop();
+}
+if (wanted('moment.') || wanted('authorship.') || wanted('step.'))
+  await moment20000(app, school, page, place);
 if (wanted('build.500')) await build500(app, school, page);
 if (wanted('oneroster.5000')) await oneRoster5000();
 // Its school takes a while to make.

@@ -1,7 +1,8 @@
+import { sql } from 'kysely';
 import { Fragment, Slice, type Node } from 'prosemirror-model';
 import { ReplaceStep } from 'prosemirror-transform';
 import { Chance } from '../../demo/chance';
-import { momentIn } from '../../src/lib/core/history/moment';
+import { authorshipIn, momentIn } from '../../src/lib/core/history/moment';
 import { schema } from '../../src/lib/core/page/schema';
 import type { App } from '../../src/lib/server/app';
 import { lookBack, viewHistory } from '../../src/lib/server/history/look-back';
@@ -14,10 +15,19 @@ const STEPS = 20_000;
 const AT_ONCE = 100;
 const MOMENTS = 200;
 
+/** What the log takes on the disk, indexes included, in bytes. */
+async function sizeOfLog(app: App): Promise<number> {
+  const { rows } = await sql<{
+    size: string;
+  }>`select pg_total_relation_size('step') as size`.execute(app.db);
+  return Number(rows[0]?.size);
+}
+
 /** Any moment of a page of 20,000 steps, read and made, beside a replay of the steps before it. */
 export async function moment20000(app: App, school: TestSchool, page: Node, place: number) {
   const { copies } = await assign(app, school, { page });
   const [copy = '', person = ''] = [copies[0], school.students[0]];
+  const before = await sizeOfLog(app);
   const chance = new Chance(20_000);
   let length = 0;
   for (let base = 0; base < STEPS; base += AT_ONCE) {
@@ -32,13 +42,17 @@ export async function moment20000(app: App, school: TestSchool, page: Node, plac
     const message = { base, client: 'bench-moments', first: base + 1, lost: [], steps };
     await app.pages.append(copy, { id: person, owner: true }, message);
   }
+  figure('step.bytes', ((await sizeOfLog(app)) - before) / STEPS, 'bytes');
   const grant = await toLookBack(app, { page: copy, person });
   const row = { ...grant.thing, version: STEPS };
   const times: number[] = [];
   const replays: number[] = [];
+  const authors: number[] = [];
   for (let i = 0; i < MOMENTS; i++) {
     const version = chance.whole(0, STEPS);
     times.push(await timed(async () => momentIn(await lookBack(app, grant, version), version)));
+    const stretch = await lookBack(app, grant, version);
+    authors.push(await timed(async () => authorshipIn(stretch, version)));
     if (i % 20 > 0) continue;
     const whole = async () => {
       const doc = (await readPage(app.db, row, 0)).doc.toJSON() as object;
@@ -48,5 +62,6 @@ export async function moment20000(app: App, school: TestSchool, page: Node, plac
     replays.push(await timed(whole));
   }
   figure('moment.20000', quantile(times, 0.95), 'ms', quantile(replays, 0.95));
+  figure('authorship.20000', quantile(authors, 0.95), 'ms');
   figure('moment.20000.line', await timed(() => viewHistory(app, grant)), 'ms');
 }

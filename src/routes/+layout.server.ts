@@ -6,6 +6,7 @@ import type { LayoutServerLoadEvent } from './$types';
 export const load = allowAnyone(
   'enter',
   async (_event: LayoutServerLoadEvent, { app, person }) => ({
+    now: Date.now(),
     unread: person ? await countUnread(app.db, person.id) : 0,
     person: person && {
       id: person.id,

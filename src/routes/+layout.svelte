@@ -1,18 +1,21 @@
 <script lang="ts">
   import '../app.css';
-  import { onMount } from 'svelte';
+  import { onMount, untrack } from 'svelte';
   import { beforeNavigate, goto } from '$app/navigation';
   import { page } from '$app/state';
   import { outbox } from '$ui/outbox/outbox';
   import { sendLeftoversAlong } from '$ui/outbox/send-leftovers';
   import { openStore } from '$ui/outbox/sealed-store';
   import { beTabOf } from '$ui/outbox/tab-person';
+  import { noteTime } from '$ui/server-time';
   import Header from '$ui/shell/Header.svelte';
   import KeySheet from '$ui/shell/KeySheet.svelte';
   import { toasts } from '$ui/shell/toasts.svelte';
   import { trail } from '$ui/shell/trail.svelte';
 
   let { children, data } = $props();
+  // Before any view says what is due.
+  noteTime(untrack(() => data.now));
   /** What is shown to the whole room shows nothing else. */
   const isRoom = $derived(page.route.id?.startsWith('/room/') ?? false);
   // Says that the view answers to clicks now, for whoever drives it from outside.

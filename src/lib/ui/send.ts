@@ -1,4 +1,5 @@
 import { personHeader } from './outbox/tab-person';
+import { noteAnswer } from './server-time';
 
 /** What the server said no to, with all that it said. */
 export class Refusal extends Error {
@@ -29,6 +30,7 @@ async function answered<Answer>(url: string, init: RequestInit): Promise<Answer>
   const answer = await fetch(url, init).catch(() => {
     throw new Error('The server does not answer. Please try again.');
   });
+  noteAnswer(answer);
   const read = await answer.json().catch(() => ({}));
   if (!answer.ok)
     throw new Refusal(

@@ -7,6 +7,7 @@
   import { readDay } from '$core/calendar/read-typed';
   import { sayDate } from '$core/calendar/say-time';
   import { LANGUAGE } from '$core/language';
+  import { serverNow } from '../server-time';
   import { followReset, valid } from './form-field';
 
   interface Props {
@@ -27,7 +28,7 @@
   let isWrong = $state(false);
   let open = $state(false);
   const say = (day: string) => sayDate(day, { weekday: true, year: true });
-  const today = () => dayOf(Date.now(), timeZone);
+  const today = () => dayOf(serverNow(), timeZone);
 
   function choose(day: string) {
     isWrong = false;

@@ -4,6 +4,7 @@
   import { onMount, untrack } from 'svelte';
   import { SPEEDS } from '$core/history/playing';
   import Choice from '$ui/fields/Choice.svelte';
+  import { serverNow } from '$ui/server-time';
   import Changes from './Changes.svelte';
   import DecoratedPage, { type Selected } from './DecoratedPage.svelte';
   import { LookingBack } from './looking-back.svelte';
@@ -29,7 +30,7 @@
   const { player } = back;
   let selected: Selected | null = $state(null);
   const { history, moment, page, pair, version } = $derived(back);
-  const words = $derived(history && new HistoryWords(history, Date.now()));
+  const words = $derived(history && new HistoryWords(history, serverNow()));
   const mayPutBack = $derived(history?.mayPutBack ?? false);
 </script>
 
@@ -89,7 +90,7 @@
     >
       <MomentHead {back} {history} {moment} {page} {words} {selected} {close} />
       {#if back.shown === 'who'}
-        <WhoWrote {history} {moment} {page} now={Date.now()} />
+        <WhoWrote {history} {moment} {page} now={serverNow()} />
       {:else if back.shown === 'page'}
         <div class="mt-3">
           <DecoratedPage {page} label="The page at this moment" bind:selected />

@@ -1,4 +1,5 @@
 import { personHeader } from '../outbox/tab-person';
+import { noteAnswer } from '../server-time';
 
 /** A clear no of the server, with its sentence for the person. */
 export class Refused extends Error {
@@ -26,6 +27,7 @@ export function asJson(value: object): RequestInit {
 export async function askPage<Answer>(fetch: Fetch, url: string, body?: object): Promise<Answer> {
   const init = body ? asJson(body) : {};
   const answer = await fetch(url, { ...init, signal: AbortSignal.timeout(15_000) });
+  noteAnswer(answer);
   if (answer.ok) return answer.json();
   const { message } = await answer.json().catch(() => ({ message: '' }));
   // A server that is away or overloaded is asked again; only a clear no is a no.

@@ -18,6 +18,7 @@ import type { OwnSitting } from '$core/history/own-sitting';
 import type { PageNews, SetAsideText } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
 import { backOff } from '../back-off';
+import { serverNow } from '../server-time';
 import { outbox, type Sender } from '../outbox/outbox';
 import { asJson, askPage, Refused, type Fetch } from './ask';
 import { undoOr } from './undo-or';
@@ -317,7 +318,7 @@ export class PageSession implements Sender {
       const left = this.hasUnsent;
       this.searching &&= left;
       if (this.save !== 'refused') this.save = left ? 'saving' : 'saved';
-      if (!left) this.savedAt = Date.now();
+      if (!left) this.savedAt = serverNow();
       await this.saveUnsent();
       if ((left && this.save !== 'refused') || this.heard > this.version) again = 0;
     } catch (error) {

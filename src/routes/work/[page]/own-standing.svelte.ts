@@ -1,6 +1,7 @@
 import { oneAtATime } from '$ui/one-at-a-time';
 import type { PageSession } from '$ui/page/page-session.svelte';
 import { fetchJson, Refusal } from '$ui/send';
+import { serverNow } from '$ui/server-time';
 import type { PageData } from './$types';
 
 type Standing = PageData['standing'];
@@ -37,7 +38,7 @@ export class OwnStanding {
       const is = await fetchJson<Standing>(`/pages/${this.session.page}/standing`);
       if (JSON.stringify(shown(is)) !== JSON.stringify(shown(this.now))) {
         const { sayWhatChanged } = await import('$core/copy/standing');
-        const says = sayWhatChanged(shown(this.now), shown(is), Date.now(), this.timeZone);
+        const says = sayWhatChanged(shown(this.now), shown(is), serverNow(), this.timeZone);
         this.news = [...this.news.filter((one) => !says.includes(one)), ...says];
       }
       this.now = is;

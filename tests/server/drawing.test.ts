@@ -59,6 +59,15 @@ async function send(
 }
 const now = async () => (await test.app.pages.open(copy)).doc.nodeAt(AT) ?? nodes.doc.create();
 
+const doneMask = async () =>
+  (
+    await test.app.db
+      .selectFrom('page')
+      .select('done_mask')
+      .where('id', '=', copy)
+      .executeTakeFirstOrThrow()
+  ).done_mask;
+
 describe('a drawing that was handed out', () => {
   it('takes strokes, labels and moved pieces of its student, each a step with its author', async () => {
     await send((page) => page.setNodeAttribute(MOLE, 'place', '@s2'));
@@ -76,19 +85,9 @@ describe('a drawing that was handed out', () => {
       [MOLE, MOLE + 1, student],
       [END, END + 2, student],
     ]);
-    const row = await test.app.db
-      .selectFrom('page')
-      .select('done_mask')
-      .where('id', '=', copy)
-      .executeTakeFirstOrThrow();
-    expect(row.done_mask).toBe('0');
+    expect(await doneMask()).toBe('0');
     await send((page) => page.setNodeAttribute(MOLE + 1, 'place', '@s1'));
-    const done = await test.app.db
-      .selectFrom('page')
-      .select('done_mask')
-      .where('id', '=', copy)
-      .executeTakeFirstOrThrow();
-    expect(done.done_mask).toBe('1');
+    expect(await doneMask()).toBe('1');
   });
 
   it.each<[string, (page: Transform) => unknown]>([

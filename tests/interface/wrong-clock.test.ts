@@ -57,7 +57,7 @@ describe('a laptop whose clock is wrong', () => {
     // The log has the server's time, and the work can be handed in.
     await page.getByRole('button', { name: 'How it was written' }).click();
     await page.getByText('As it stands now').waitFor();
-    expect(await page.getByText('comes too late').count()).toBe(0);
+    expect(await page.getByText('is not taken any more').count()).toBe(0);
     await page.getByRole('button', { name: /^Hand in/ }).click();
     await page.getByRole('dialog').getByRole('button', { name: 'Hand in' }).click();
     await page

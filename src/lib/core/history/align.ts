@@ -7,7 +7,7 @@ export interface Hunk {
 }
 
 /** Lists that differ in more than this are not looked at one by one: the time goes by the square of it. */
-const MOST_CHANGES = 3_000;
+const MOST_CHANGES = 1_000;
 
 /** All that lies between what two lists begin and end with alike. */
 function allBetweenEnds(a: readonly string[], b: readonly string[]): Hunk {

@@ -102,6 +102,14 @@ describe('a comparison', () => {
     expect(said(a, b)).toEqual(['inserted  → 1.7', 'inserted  → 3|2.6']);
   });
 
+  it('of a line as long as a page comes to an end, with words and without spaces', () => {
+    const words = (letter: string) =>
+      page(p(Array.from({ length: 30_000 }, (_, n) => letter + n).join(' ')));
+    expect(compare(words('a'), words('b'))).toHaveLength(1);
+    const [a, b] = ['潮', '月'].map((one) => page(p(one.repeat(50_000))));
+    if (a && b) expect(merged(a, b, ({ is }) => is).eq(b)).toBe(true);
+  });
+
   it('of two equal pages is empty', () => {
     expect(compare(start, start)).toEqual([]);
   });

@@ -75,6 +75,9 @@ const unsentOf = (state: EditorState): Unsent =>
 /** The version of the log that the editor knows. */
 export const versionOf = (state: EditorState): number => unsentOf(state).version;
 
+/** How many steps wait to be sent. */
+export const unsentCount = (state: EditorState): number => unsentOf(state).waiting.length;
+
 /** What waits to be sent, in order. */
 export const unsentIn = (
   state: EditorState,

@@ -37,6 +37,10 @@ describe('sittings', () => {
 describe('what a step brought and took away', () => {
   it('is counted in characters, as a reader sees them', () => {
     expect(sizeOf((t) => t.insert(1, schema.text('Look: ')))).toEqual([{ added: 6, removed: 0 }]);
+    // The words of a label on a drawing are written, too.
+    const label = schema.node('label', { id: 'l', at: '1 1', text: 'end light' });
+    const slice = { content: [label.toJSON()] };
+    expect(sizeOfStep({ stepType: 'replace', from: 9, to: 9, slice }).added).toBe(9);
     expect(sizeOf((t) => t.delete(1, 5))).toEqual([{ added: 0, removed: 4 }]);
     expect(sizeOf((t) => t.replaceWith(1, 4, schema.text('🌊 a')))).toEqual([
       { added: 3, removed: 3 },

@@ -32,6 +32,8 @@ function textIn(value: unknown): number {
   if (Array.isArray(value)) return value.reduce<number>((sum, one) => sum + textIn(one), 0);
   if (typeof value !== 'object' || value === null) return 0;
   const text = 'text' in value && typeof value.text === 'string' ? [...value.text].length : 0;
+  // A label of a drawing has its words beside it.
+  if ('type' in value && value.type === 'label' && 'attrs' in value) return textIn(value.attrs);
   return text + ('content' in value ? textIn(value.content) : 0);
 }
 

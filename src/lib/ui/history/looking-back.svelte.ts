@@ -60,7 +60,7 @@ export class LookingBack {
     private readonly flush: () => Promise<unknown>,
   ) {
     this.moments = new Moments(way, this.maker);
-    this.others = this.moments;
+    this.others = new Moments(way, this.maker);
   }
 
   private async tried(deed: () => Promise<void>): Promise<void> {

@@ -8,6 +8,7 @@ import {
   dropFirst,
   endOfStep,
   receive,
+  unsentCount,
   unsentIn,
   unsentSteps,
   versionOf,
@@ -151,7 +152,7 @@ export class PageSession implements Sender {
   }
 
   get hasUnsent(): boolean {
-    return this.lost.length > 0 || unsentIn(this.state).length > 0;
+    return this.lost.length > 0 || unsentCount(this.state) > 0;
   }
 
   /** What is to be sent next, as the server takes it; null when there is nothing. */
@@ -336,7 +337,7 @@ export class PageSession implements Sender {
     const status = error instanceof Refused ? error.status : null;
     if (error instanceof Refused && status !== 401) {
       this.sentence = error.message;
-      if (NO_PAGE_TAKES_IT.includes(error.status) && unsentIn(this.state).length > 0)
+      if (NO_PAGE_TAKES_IT.includes(error.status) && unsentCount(this.state) > 0)
         return this.searchRefused();
       if (this.hasUnsent) this.save = 'refused';
       return null;
@@ -348,7 +349,7 @@ export class PageSession implements Sender {
 
   /** Of several steps the refused one is found by sending half as many; that one is taken out, and its words are kept. */
   private searchRefused(): number {
-    const sent = Math.min(this.most, unsentIn(this.state).length);
+    const sent = Math.min(this.most, unsentCount(this.state));
     const message = this.unsent(1);
     this.searching = true;
     if (sent > 1 || !message) {
@@ -387,7 +388,7 @@ export class PageSession implements Sender {
     if (!to || !message) return to;
     this.taken += message.lost.length + message.steps.length;
     this.lost = [];
-    while (unsentIn(this.state).length > 0) this.dispatch(dropFirst(this.state).change);
+    while (unsentCount(this.state) > 0) this.dispatch(dropFirst(this.state).change);
     this.save = 'saved';
     this.sentence = null;
     await this.saveUnsent();
@@ -414,7 +415,7 @@ export class PageSession implements Sender {
       if (run.length === 0) return;
       const parsed = run.map(({ step }) => step);
       const own = run[0]?.client === this.client ? run.length : 0;
-      const waiting = unsentIn(this.state).length;
+      const waiting = unsentCount(this.state);
       const change = receive(this.state, parsed, own);
       // What waits is undone first, and done again behind theirs.
       if (own === 0)
@@ -457,14 +458,14 @@ export class PageSession implements Sender {
 
   /** Where the cursor is at the server's version; null while something is not saved yet. */
   cursorPlace(): { at: number; version: number } | null {
-    if (unsentIn(this.state).length > 0) return null;
+    if (unsentCount(this.state) > 0) return null;
     return { at: this.state.selection.head, version: this.version };
   }
 
   /** The selected words at the server's version, for a thread to be tied to; null when they are not saved yet. */
   selectedPlace(): (Anchor & { version: number }) | null {
     const { from, to, empty } = this.state.selection;
-    if (empty || unsentIn(this.state).length > 0) return null;
+    if (empty || unsentCount(this.state) > 0) return null;
     return { from, to, version: this.version };
   }
 }

@@ -13,16 +13,7 @@
 
   let { data }: { data: PageData } = $props();
   let view: EditorView | null = $state(null);
-  const session = untrack(
-    () =>
-      new PageSession({
-        page: data.page,
-        version: data.version,
-        doc: data.doc,
-        setAside: [],
-        plugins: [],
-      }),
-  );
+  const session = untrack(() => new PageSession({ ...data, setAside: [], plugins: [] }));
   /** How large a letter is, in rem: read from the last row. */
   const SIZES = [1.5, 2, 2.6, 3.4];
   let size = $state(1);

@@ -170,6 +170,11 @@ describe('a course', () => {
     const leading = await page
       .getByLabel(`${first}, ${points[0]} points`, { exact: true })
       .inputValue();
+    // Slow enough that the second change is made while the first is on its way.
+    await page.route('**/rubrics/*', async (route) => {
+      if (route.request().method() === 'PUT') await new Promise((done) => setTimeout(done, 700));
+      await route.continue();
+    });
     await choose(first, 'Move down');
     await choose(`the level of ${points[0]} points`, 'Move right');
     await sees(page, 'everything is saved');

@@ -60,7 +60,7 @@ describe('a page that a class writes together', () => {
     const { page: teacher } = await stage.enter('tamsin.orrey');
     await teacher.goto(`/editor/${id}`);
     const [room] = await Promise.all([
-      teacher.waitForEvent('popup'),
+      teacher.context().waitForEvent('page'),
       teacher.getByRole('link', { name: 'Show to the room' }).click(),
     ]);
     await text(room).waitFor();

@@ -11,6 +11,8 @@ interface Rubric {
 }
 type Theirs = Rubric & { by: string };
 
+const SAVING = 'saving …';
+
 /** A list with one of its things a place on, or back. */
 function moved<T>(list: readonly T[], from: number, by: number): T[] {
   const next = [...list];
@@ -56,10 +58,17 @@ export class RubricForm {
   }
 
   /** Whoever leaves two fields at once is not taken for two people. */
-  readonly save = oneAtATime(() => this.send());
+  private readonly sendLatest = oneAtATime(() => this.send());
+
+  readonly save = (): Promise<void> => {
+    // Said at once: what an earlier change was told does not hold for this one.
+    this.said = SAVING;
+    return this.sendLatest();
+  };
 
   private async send(): Promise<void> {
     this.trouble = '';
+    this.said = SAVING;
     const { title, levels, criteria, version } = this;
     try {
       const saved = { title, table: { levels, criteria }, version };

@@ -6,7 +6,7 @@ import type { App } from '../src/lib/server/app';
 import type { EventKind } from '../src/lib/core/copy/reduce';
 import type { HeldPage } from '../src/lib/server/page/held-page';
 import type { StepRow } from '../src/lib/server/page/changing-page';
-import { insertSteps, writeSnapshots } from '../src/lib/server/page/write-changes';
+import { insertSteps, packSteps, writeSnapshots } from '../src/lib/server/page/write-changes';
 import type { School } from './school';
 import type { DemoScore } from './score-by';
 
@@ -97,6 +97,10 @@ export async function putWritten(
     from jsonb_to_recordset(${JSON.stringify(kept)}::jsonb) as r(id uuid, version int, done_mask text, words int,
       written_at timestamptz, level jsonb, with_teacher boolean)
     where page.id = r.id`.execute(app.db);
+  await packSteps(
+    app.db,
+    copies.map(({ id }) => id),
+  );
 }
 
 async function commentOn(

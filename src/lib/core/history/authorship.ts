@@ -30,62 +30,86 @@ const areOne = (a: Run, b: Run) =>
   a.author === b.author &&
   Math.max(a.last, b.last) - Math.min(a.first, b.first) < SPAN;
 
-function joinAt(runs: Run[], index: number) {
-  const [a, b] = [runs[index], runs[index + 1]];
-  if (!a || !b || !areOne(a, b)) return;
-  a.to = b.to;
-  a.first = Math.min(a.first, b.first);
-  a.last = Math.max(a.last, b.last);
-  runs.splice(index + 1, 1);
+const joined = (a: Run, b: Run): Run => ({
+  ...a,
+  to: b.to,
+  first: Math.min(a.first, b.first),
+  last: Math.max(a.last, b.last),
+});
+
+/** What stands from `from` to `to`: written by a step, or as it stood before all of them, from the place `stood`. */
+interface Piece {
+  from: number;
+  to: number;
+  stood: number;
+  written: Run | null;
 }
 
-/** The index of the first run that ends behind a place. */
-function firstBehind(runs: Authorship, place: number): number {
-  let [low, high] = [0, runs.length];
+/** The index of the first one that ends behind a place. */
+function firstBehind(list: readonly { to: number }[], place: number): number {
+  let [low, high] = [0, list.length];
   while (low < high) {
     const middle = (low + high) >>> 1;
-    if ((runs[middle]?.to ?? Infinity) > place) high = middle;
+    if ((list[middle]?.to ?? Infinity) > place) high = middle;
     else low = middle + 1;
   }
   return low;
 }
 
-/** Takes away what stood from `from` to `to` and puts there what `written` (of the length `size`) says. */
-function replace(runs: Run[], from: number, to: number, size: number, written: Run) {
-  const delta = size - (to - from);
-  const start = firstBehind(runs, from);
-  const before: Run[] = [];
-  const after: Run[] = [];
+/** Takes away what stood from `from` to `to` and puts there what `written` says. */
+function replace(pieces: Piece[], from: number, to: number, written: Run) {
+  const delta = written.to - written.from - (to - from);
+  const start = firstBehind(pieces, from);
+  const middle: Piece[] = [];
+  const after: Piece[] = [];
   let end = start;
-  for (let run = runs[end]; run && run.from < to; run = runs[++end]) {
-    if (run.from < from) before.push({ ...run, to: from });
-    if (run.to > to) after.push({ ...run, from: to + delta, to: run.to + delta });
+  for (let piece = pieces[end]; piece && piece.from < to; piece = pieces[++end]) {
+    if (piece.from < from) middle.push({ ...piece, to: from });
+    if (piece.to > to) after.push({ ...piece, from: to, stood: piece.stood + to - piece.from });
   }
-  for (const run of runs.slice(end)) {
-    run.from += delta;
-    run.to += delta;
+  for (const piece of [...after, ...pieces.slice(end)]) {
+    piece.from += delta;
+    piece.to += delta;
   }
-  const middle = [...before, ...(size > 0 ? [written] : []), ...after];
-  runs.splice(start, end - start, ...middle);
-  for (let i = start + middle.length - 1; i >= start - 1; i--) joinAt(runs, i);
+  if (written.to > written.from)
+    middle.push({ from: written.from, to: written.to, stood: 0, written });
+  middle.push(...after);
+  pieces.splice(start, end - start, ...middle);
 }
 
 /**
  * Moves the runs on by steps in their order. What a step wrote is its author's; what it took away is gone; a run that
- * is written into is cut in two.
+ * is written into is cut in two. A page has many more runs than steps that come at once: what these leave alone is
+ * moved as one piece, and looked into at the end.
  */
 export function moveOn(runs: Authorship, steps: readonly AuthoredStep[]): Authorship {
-  const moved = runs.map((run) => ({ ...run }));
+  const pieces: Piece[] = [{ from: 0, to: Infinity, stood: 0, written: null }];
   for (const { step, author, version } of steps) {
     const by = { author, first: version, last: version };
     // An option that is chosen, a piece that is moved: it is known who did it.
     if (step instanceof AttrStep)
-      replace(moved, step.pos, step.pos + 1, 1, { from: step.pos, to: step.pos + 1, ...by });
+      replace(pieces, step.pos, step.pos + 1, { from: step.pos, to: step.pos + 1, ...by });
     // Ranges come in order, so those before have been applied when the next one is: its place is the new one.
     step.getMap().forEach((oldFrom, oldTo, newFrom, newTo) => {
-      const written = { from: newFrom, to: newTo, ...by };
-      replace(moved, newFrom, newFrom + oldTo - oldFrom, newTo - newFrom, written);
+      replace(pieces, newFrom, newFrom + oldTo - oldFrom, { from: newFrom, to: newTo, ...by });
     });
+  }
+  const moved: Run[] = [];
+  const add = (run: Run) => {
+    const before = moved.at(-1);
+    if (before && areOne(before, run)) moved[moved.length - 1] = joined(before, run);
+    else moved.push(run);
+  };
+  for (const { from, to, stood, written } of pieces) {
+    if (written) {
+      add({ ...written, from, to });
+      continue;
+    }
+    const shift = from - stood;
+    for (let i = firstBehind(runs, stood); (runs[i]?.from ?? Infinity) < to - shift; i++) {
+      const run = runs[i] as Run;
+      add({ ...run, from: Math.max(from, run.from + shift), to: Math.min(to, run.to + shift) });
+    }
   }
   return moved;
 }

@@ -47,6 +47,7 @@ async function checkPortion(tx: Tx, pages: readonly PageRow[]) {
     .where('page_id', '=', inPortion)
     .orderBy('version')
     .execute();
+  // None of what was just read lies in a pack.
   const steps = await tx
     .selectFrom('step')
     .select(['page_id', 'version', 'body'])

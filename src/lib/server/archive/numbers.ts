@@ -139,7 +139,7 @@ async function numberPeople(tx: Tx, archived: Archived): Promise<void> {
     from person
     where person.id in (${roster}
       union select person_id from class_staff where class_id = ${klass} and ${staffOf(klass)} is not null
-      union select author_id from step join archived_page page on page.id = step.page_id
+      union select author_id from step_writer join archived_page page on page.id = page_id
       union select author_id from set_aside join archived_page page on page.id = set_aside.page_id
       union select person_id from event join archived_page page on page.id = event.page_id
       union select person_id from score join archived_score on archived_score.id = score.id

@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { createWriteStream } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -166,6 +167,7 @@ export async function openArchive(
           say(total + done, total * 2),
         );
         await checkHistories(tx);
+        await sql`select pack_steps(id) from archived_page`.execute(tx);
         const first = await tx
           .updateTable('archive')
           .set({ class_id: made.class, finished_at: new Date(), fault: null })

@@ -69,7 +69,9 @@ const LINES = {
   'steps.ndjson': (first, last, { student }) => sql`
     select json_build_object('page', page.n, 'version', step.version, 'by', author.n, 'at', step.at,
       'client', client, 'no', client_no, 'body', body)::text as line
-    from archived_page page join step on step.page_id = page.id join archived_person author on author.id = step.author_id
+    from archived_page page join page as whole using (id)
+    cross join lateral logged_steps(page.id, 0, whole.version) as step
+    join archived_person author on author.id = step.author_id
     where page.n between ${first} and ${last} ${only(student)} order by page.n, step.version`,
   'set-aside.ndjson': (first, last, { student }) => sql`
     select json_build_object('page', page.n, 'client', words.client, 'no', words.client_no, 'by', author.n,

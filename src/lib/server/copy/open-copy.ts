@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { sittingsOf } from '$core/history/sittings';
 import { Scoring } from '$core/marking/scoring';
 import type { Using } from '../services';
@@ -98,14 +99,10 @@ export interface StudentSitting {
 
 /** When a copy's students worked on it. */
 export async function readSittings(app: Using<'db'>, page: string): Promise<StudentSitting[]> {
-  const rows = await app.db
-    .selectFrom('step')
-    .innerJoin('person', 'person.id', 'step.author_id')
-    .select(['at', 'author_id as author'])
-    .where('page_id', '=', page)
-    .where('person.role', '=', 'student')
-    .orderBy('version')
-    .execute();
+  const { rows } = await sql<{ at: Date; author: string }>`select at, author_id as author
+    from page cross join lateral logged_steps(page.id, 0, page.version) as step
+    join person on person.id = author_id
+    where page.id = ${page} and person.role = 'student' order by step.version`.execute(app.db);
   return sittingsOf(rows.map(({ at, author }) => ({ author, at: at.getTime() }))).map(
     ({ from, to, steps }) => ({ from, to, steps: steps.length }),
   );

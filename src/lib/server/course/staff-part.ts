@@ -4,7 +4,7 @@ import type { Node } from 'prosemirror-model';
 import { without } from '$core/history/without';
 import { schema } from '$core/page/schema';
 import type { Tx } from '../db/transaction';
-import { readPage } from '../page/page-store';
+import { readPage, readSteps } from '../page/page-store';
 
 /**
  * Pages that students have written in, as they would be if none had: what goes along to another class or into a course.
@@ -13,8 +13,8 @@ import { readPage } from '../page/page-store';
 export async function readStaffParts(tx: Tx, pages: readonly string[]): Promise<Map<string, Node>> {
   const { rows } = await sql<{ id: string }>`
     select id from page where id = any(${pages}::uuid[]) and kind = 'class page' and exists (
-      select from step join person on person.id = step.author_id
-      where step.page_id = page.id and person.role = 'student')`.execute(tx);
+      select from step_writer join person on person.id = author_id
+      where page_id = page.id and person.role = 'student')`.execute(tx);
   const parts = new Map<string, Node>();
   for (const { id } of rows) {
     const page = await tx
@@ -22,17 +22,14 @@ export async function readStaffParts(tx: Tx, pages: readonly string[]): Promise<
       .select(['id', 'version', 'source_id', 'source_version'])
       .where('id', '=', id)
       .executeTakeFirstOrThrow();
-    const steps = await tx
-      .selectFrom('step')
-      .innerJoin('person', 'person.id', 'step.author_id')
-      .select(['step.body', 'person.role'])
-      .where('page_id', '=', id)
-      .orderBy('step.version')
-      .execute();
+    const { rows: students } = await sql<{ id: string }>`select distinct author_id as id
+      from step_writer join person on person.id = author_id
+      where page_id = ${id} and person.role = 'student'`.execute(tx);
+    const unwanted = students.map((student) => student.id);
     const start = (await readPage(tx, page, 0)).doc;
-    const logged = steps.map(({ body, role }) => ({
+    const logged = (await readSteps(tx, id, 0, page.version)).map(({ body, author_id }) => ({
       step: Step.fromJSON(schema, body),
-      unwanted: role === 'student',
+      unwanted: unwanted.includes(author_id),
     }));
     parts.set(id, without(start, logged));
   }

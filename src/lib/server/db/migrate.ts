@@ -25,6 +25,7 @@ import * as codesAgain from './migrations/2026-12-17-codes';
 import * as found from './migrations/2026-12-18-found';
 import * as adapted from './migrations/2026-12-19-adapted';
 import * as eachDone from './migrations/2026-12-20-each-done';
+import * as packed from './migrations/2026-12-21-packed';
 import type { Tables } from './schema';
 
 /**
@@ -59,6 +60,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-18-found': found,
     '2026-12-19-adapted': adapted,
     '2026-12-20-each-done': eachDone,
+    '2026-12-21-packed': packed,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

@@ -353,6 +353,17 @@ interface StepRow {
   client_no: number;
   body: Json<object>;
 }
+/** The steps of a page from version `first` to `last`, in one row. */
+interface StepPack {
+  page_id: string;
+  first: number;
+  last: number;
+  school_id: number;
+  /** Client, author, and the highest number of its own. */
+  writers: Json<[string, string, number][]>;
+  /** The place in `writers`, the client's number, microseconds since 1970, and the body. */
+  steps: Json<[number, number, number, object][]>;
+}
 interface SetAside {
   page_id: string;
   client: string;
@@ -681,6 +692,7 @@ export interface Tables {
   page: Page;
   page_member: PageMember;
   step: StepRow;
+  step_pack: StepPack;
   set_aside: SetAside;
   set_aside_settled: SetAsideSettled;
   snapshot: Snapshot;

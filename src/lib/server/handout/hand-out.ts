@@ -222,8 +222,8 @@ async function refuseWrittenPages(tx: Tx, assignment: string, pages: readonly st
     select title from page where id = any(${pages}::uuid[]) and kind = 'class page'
       and not exists (select from assignment_original
         where assignment_id = ${assignment} and page_id = page.id)
-      and exists (select from step join person on person.id = step.author_id
-        where step.page_id = page.id and person.role = 'student') limit 1`.execute(tx);
+      and exists (select from step_writer join person on person.id = author_id
+        where page_id = page.id and person.role = 'student') limit 1`.execute(tx);
   const [written] = rows;
   if (written)
     throw new Refusal(

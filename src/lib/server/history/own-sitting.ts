@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { PAUSE } from '$core/history/sittings';
 import type { OwnSitting } from '$core/history/own-sitting';
 import type { Grant } from '../access/grant';
@@ -22,15 +23,10 @@ export async function readOwnSitting(
     .select(['id', 'version', 'source_id', 'source_version', 'seen_from'])
     .where('id', '=', thing.id)
     .executeTakeFirstOrThrow();
-  const own = await db
-    .selectFrom('step')
-    .select(['version', 'at'])
-    .where('page_id', '=', page.id)
-    .where('author_id', '=', person.id)
-    .where('version', '<=', before)
-    .where('version', '>', Math.max(page.seen_from, page.version - MOST_STEPS))
-    .orderBy('version', 'desc')
-    .execute();
+  const reach = Math.max(page.seen_from, page.version - MOST_STEPS);
+  const { rows: own } = await sql<{ version: number; at: Date }>`
+    select version, at from logged_steps(${page.id}, ${reach}, ${before})
+    where author_id = ${person.id} order by version desc`.execute(db);
   const pause = own.findIndex(({ at }, index) => {
     const later = own[index - 1];
     return later !== undefined && later.at.getTime() - at.getTime() > PAUSE;

@@ -169,7 +169,7 @@ export class PageLog {
     const wanted = sql`(page_id, client) in (select * from unnest(${pages}::uuid[], ${clients}::text[]))`;
     const { rows } = await sql<{ page_id: string; client: string; person: string; last: number }>`
       select page_id, client, min(author_id::text) as person, max(client_no)::int as last from (
-        select page_id, client, author_id, client_no from step where ${wanted}
+        select page_id, client, author_id, client_no from step_writer where ${wanted}
         union all select page_id, client, author_id, client_no from set_aside where ${wanted}
       ) taken group by page_id, client`.execute(tx);
     for (const { page_id, client, person, last } of rows)

@@ -24,19 +24,27 @@ export interface PageOrigin {
 
 const asAuthorship = (value: object): Authorship => (Array.isArray(value) ? value : []);
 
-const stepsUpTo = (db: Connection, page: string, version: number) =>
-  db
-    .selectFrom('step')
-    .select(['version', 'client', 'client_no', 'author_id', 'at', 'body'])
-    .where('page_id', '=', page)
-    .where('version', '<=', version)
-    .orderBy('version');
+/** A step as it was taken in. */
+export interface LoggedRow {
+  version: number;
+  client: string;
+  client_no: number;
+  author_id: string;
+  at: Date;
+  body: object;
+}
 
 /** The logged steps after version `from` up to `to`, in order. */
-export const readSteps = (db: Connection, page: string, from: number, to: number) =>
-  stepsUpTo(db, page, to).where('version', '>', from).execute();
-
-type LoggedRow = Awaited<ReturnType<typeof readSteps>>[number];
+export async function readSteps(
+  db: Connection,
+  page: string,
+  from: number,
+  to: number,
+): Promise<LoggedRow[]> {
+  const { rows } = await sql<LoggedRow>`select version, client, client_no, author_id, at, body
+    from logged_steps(${page}, ${from}, ${to}) order by version`.execute(db);
+  return rows;
+}
 
 function movedOn(held: HeldPage, rows: readonly LoggedRow[]): HeldPage {
   let moved = held;
@@ -63,7 +71,7 @@ export async function readPage(
   const { id, source_id, source_version } = page;
   const isUntouched = version === 0 && source_id !== null;
   const snapshot = isUntouched ? null : await readSnapshot(db, id, version);
-  const steps = isUntouched ? [] : await readStepsSinceSnapshot(db, id, version);
+  const steps = isUntouched ? [] : await readSteps(db, id, snapshot?.version ?? 0, version);
   if (snapshot) return movedOn(snapshot, steps);
   if (source_id === null || source_version === null) throw new Error(`page ${id} has no beginning`);
   const original = await readOriginal(db, source_id, source_version);
@@ -134,9 +142,9 @@ export async function readNewest(
     order by page_id, version desc`.execute(db);
   const from = new Map(kept.map((row) => [row.page_id, row]));
   const { rows: steps } = await sql<{ page_id: string; body: object }>`
-    select step.page_id, body from step
-    join unnest(${ids}::uuid[], ${ids.map((id) => from.get(id)?.version ?? 0)}::int[]) as known(id, version)
-      on known.id = step.page_id and step.version > known.version
+    select step.page_id, body
+    from unnest(${ids}::uuid[], ${ids.map((id) => from.get(id)?.version ?? 0)}::int[]) as known(id, version)
+    join page using (id) cross join lateral logged_steps(page.id, known.version, page.version) as step
     order by step.page_id, step.version`.execute(db);
   const stepsOf = grouped(steps, (row) => row.page_id);
   const docs = new Map<string, Node>();
@@ -156,19 +164,6 @@ export async function readNewest(
   }
   return docs;
 }
-
-const readStepsSinceSnapshot = (db: Connection, page: string, version: number) =>
-  stepsUpTo(db, page, version)
-    .where('version', '>', (eb) =>
-      eb
-        .selectFrom('snapshot')
-        .select((snapshot) =>
-          snapshot.fn.coalesce(snapshot.fn.max('version'), sql<number>`0`).as('version'),
-        )
-        .where('page_id', '=', page)
-        .where('version', '<=', version),
-    )
-    .execute();
 
 async function readSnapshot(db: Connection, page: string, version: number) {
   const row = await db

@@ -43,29 +43,19 @@ export async function rebuildKept(db: Database): Promise<void> {
         .where('id', '=', id)
         .forUpdate()
         .executeTakeFirstOrThrow();
-      const written = await tx
-        .selectFrom('step')
-        .select((eb) => eb.fn.max('at').as('at'))
+      const logged = await readSteps(tx, id, 0, page.version);
+      const members = await tx
+        .selectFrom('page_member')
+        .select('person_id')
         .where('page_id', '=', id)
-        .where((eb) =>
-          eb.or([
-            eb('author_id', '=', page.student_id),
-            eb(
-              'author_id',
-              'in',
-              eb.selectFrom('page_member').select('person_id').where('page_id', '=', id),
-            ),
-          ]),
-        )
-        .executeTakeFirst();
+        .execute();
+      const students = [page.student_id, ...members.map(({ person_id }) => person_id)];
+      const written = logged.findLast(({ author_id }) => students.includes(author_id));
       const isWith =
         page.kind === 'copy' && isWithTeacher(stateOf((await readCopy(tx, id, '')).facts));
       const level =
         page.kind === 'copy'
-          ? levelOfSteps(
-              (await readPage(tx, page, 0)).doc,
-              (await readSteps(tx, id, 0, page.version)).map(loggedJson),
-            )
+          ? levelOfSteps((await readPage(tx, page, 0)).doc, logged.map(loggedJson))
           : null;
       const doc = page.version > 0 ? (await readPage(tx, page)).doc : null;
       await tx

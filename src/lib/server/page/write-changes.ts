@@ -15,6 +15,12 @@ export async function insertSteps(db: Connection, rows: readonly StepRow[]): Pro
   );
 }
 
+/** Packs the steps of pages up to their newest snapshots; whoever calls it holds the pages. */
+export async function packSteps(db: Connection, pages: readonly string[]): Promise<void> {
+  if (pages.length === 0) return;
+  await sql`select pack_steps(id) from unnest(${pages}::uuid[]) as held(id)`.execute(db);
+}
+
 async function insertSetAside(db: Connection, rows: readonly SetAsideRow[]) {
   if (rows.length === 0) return;
   await sql`insert into set_aside
@@ -100,6 +106,10 @@ export async function writeChanges(
     moved.flatMap(({ row, snapshots }) =>
       snapshots.map((held) => ({ id: row.id, school: row.school_id, held })),
     ),
+  );
+  await packSteps(
+    db,
+    moved.flatMap(({ row, snapshots }) => (snapshots.length > 0 ? [row.id] : [])),
   );
   await moveThreads(db, moved);
 }

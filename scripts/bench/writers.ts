@@ -2,7 +2,7 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { Node } from 'prosemirror-model';
 import { EditorState, TextSelection } from 'prosemirror-state';
 import { Step } from 'prosemirror-transform';
-import type { Heard } from '../../src/lib/core/live/news';
+import type { Heard, NewSteps, WrittenNews } from '../../src/lib/core/live/news';
 import { receive, unsentIn, unsentSteps, versionOf } from '../../src/lib/core/history/unsent-steps';
 import type { PageNews } from '../../src/lib/core/page/protocol';
 import { schema } from '../../src/lib/core/page/schema';
@@ -12,8 +12,8 @@ import type { TestSchool } from '../../tests/support/school';
 import type { Visitor } from '../../tests/support/visitor';
 import { figure, quantile } from './figure';
 
-/** What a session in a browser waits before it sends. */
-const GATHER = 300;
+/** What a session in a browser waits before it sends, where others write, too. */
+const GATHER = 100;
 /** Three letters a second: a student who knows what to write. In milliseconds. */
 const KEY = 333;
 
@@ -23,6 +23,7 @@ class Writer {
   private taken = 0;
   private busy = false;
   private heard = 0;
+  private told: NewSteps[] = [];
   private timer: NodeJS.Timeout | null = null;
   /** When each of its letters was typed, by their numbers. */
   readonly typed = new Map<number, number>();
@@ -56,9 +57,20 @@ class Writer {
     }, GATHER);
   }
 
-  hear(version: number) {
+  hear({ version, steps }: WrittenNews) {
+    if (steps) this.told.push(steps);
+    if (!this.busy) this.takeTold();
     this.heard = Math.max(this.heard, version);
     void this.talk();
+  }
+
+  private takeTold() {
+    for (const news of this.told.splice(0)) {
+      const reached = versionOf(this.state);
+      const fresh = news.steps.slice(Math.max(0, reached - news.base));
+      const isNext = news.base <= reached && fresh.length > 0;
+      if (isNext && !fresh.some(({ client }) => client === this.client)) this.take(news);
+    }
   }
 
   get isDone(): boolean {
@@ -89,13 +101,12 @@ class Writer {
       this.taken += unsent.length;
       this.aside += news.setAside.length;
       this.take(news);
-      // What was typed meanwhile is gathered, as a session does.
-      if (unsentIn(this.state).length > 0) await pause(GATHER);
+      this.takeTold();
     }
     this.busy = false;
   }
 
-  private take(news: PageNews) {
+  private take(news: NewSteps) {
     const now = performance.now();
     let run: Step[] = [];
     let isOwn = false;
@@ -118,7 +129,7 @@ class Writer {
 }
 
 /** Hears the live stream of a browser. @returns what ends it */
-async function listen(visitor: Visitor, page: string, hear: (version: number) => void) {
+async function listen(visitor: Visitor, page: string, hear: (news: WrittenNews) => void) {
   const stop = new AbortController();
   const answer = await visitor.fetch('/live', { signal: stop.signal });
   const stream = answer.body;
@@ -134,8 +145,7 @@ async function listen(visitor: Visitor, page: string, hear: (version: number) =>
         const data = /^data: (.*)$/m.exec(message)?.[1];
         if (!data?.startsWith('[')) continue;
         const heard = JSON.parse(data) as Exclude<Heard, 'resync'>;
-        for (const news of heard)
-          if (news.kind === 'written' && news.page === page) hear(news.version);
+        for (const news of heard) if (news.kind === 'written' && news.page === page) hear(news);
       }
     }
   })().catch(() => undefined);
@@ -171,7 +181,7 @@ export async function writers40(
     let place = 0;
     for (let before = 0; before < line; before++) place += writer.state.doc.child(before).nodeSize;
     writer.goTo(place + writer.state.doc.child(line).nodeSize - 1);
-    ends.push(await listen(visitor, page, (version) => writer.hear(version)));
+    ends.push(await listen(visitor, page, (news) => writer.hear(news)));
   }
   const all = [...writers.values()];
   const end = performance.now() + seconds * 1000;

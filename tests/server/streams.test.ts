@@ -1,5 +1,8 @@
+import { Fragment, Slice } from 'prosemirror-model';
+import { ReplaceStep } from 'prosemirror-transform';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { News } from '../../src/lib/core/live/news';
+import { schema } from '../../src/lib/core/page/schema';
 import { closeClass } from '../../src/lib/server/class/open-class';
 import { readCopy } from '../../src/lib/server/copy/facts';
 import { handBack, score } from '../../src/lib/server/copy/marking';
@@ -8,7 +11,7 @@ import { NewsHub } from '../../src/lib/server/live/news-hub';
 import { newsStream } from '../../src/lib/server/live/stream';
 import { useApp } from '../support/app';
 import { withdrawAs } from '../support/deeds';
-import { inClass, toMark, toSee } from '../support/grants';
+import { inClass, newPage, toMark, toSee } from '../support/grants';
 import { assign, makeSchool, PASSWORD, type TestSchool } from '../support/school';
 import { Server } from '../support/server';
 import { Visitor } from '../support/visitor';
@@ -77,27 +80,29 @@ describe('a stream of news', () => {
   });
 });
 
+/** What a visitor's stream says, as long as it is open. */
+const heardBy = async (visitor: Visitor) => {
+  const stop = new AbortController();
+  const answer = await visitor.fetch('/live', { signal: stop.signal });
+  const reader = answer.body?.pipeThrough(new TextDecoderStream()).getReader();
+  let text = '';
+  const reading = (async () => {
+    for (;;) {
+      const { value, done } = (await reader?.read()) ?? { done: true };
+      if (done) return;
+      text += value;
+    }
+  })().catch(() => undefined);
+  const news = (): News[] =>
+    text
+      .split('\n')
+      .filter((line) => line.startsWith('data: ['))
+      .flatMap((line) => JSON.parse(line.slice(6)));
+  await expect.poll(() => text).toContain('resync');
+  return { news, stop: async () => (stop.abort(), reading) };
+};
+
 describe('news of a copy', () => {
-  const heardBy = async (visitor: Visitor) => {
-    const stop = new AbortController();
-    const answer = await visitor.fetch('/live', { signal: stop.signal });
-    const reader = answer.body?.pipeThrough(new TextDecoderStream()).getReader();
-    let text = '';
-    const reading = (async () => {
-      for (;;) {
-        const { value, done } = (await reader?.read()) ?? { done: true };
-        if (done) return;
-        text += value;
-      }
-    })().catch(() => undefined);
-    const news = (): News[] =>
-      text
-        .split('\n')
-        .filter((line) => line.startsWith('data: ['))
-        .flatMap((line) => JSON.parse(line.slice(6)));
-    await expect.poll(() => text).toContain('resync');
-    return { news, stop: async () => (stop.abort(), reading) };
-  };
   const copies = (news: News[]) => news.filter((one) => one.kind === 'copy');
 
   it('says to staff how it stands, and to its student no more than they may know', async () => {
@@ -186,5 +191,68 @@ describe('a reader who takes nothing', () => {
     const reader = stream.getReader();
     await expect(reader.read()).rejects.toThrow('takes no news');
     await hub.close();
+  });
+});
+
+describe('news of a page that several share', () => {
+  const write = (visitor: Visitor, page: string, base: number, client: string, first = 1) => {
+    const slice = new Slice(Fragment.from(schema.text('!')), 0, 0);
+    const steps = [new ReplaceStep(1, 1, slice).toJSON()];
+    return visitor.send(`/pages/${page}/steps`, { base, client, first, lost: [], steps });
+  };
+
+  it('brings what was written to whoever is in the page and may read it, and to nobody else', async () => {
+    const ours = await makeSchool(test.app, 2);
+    const visitor = async (name: string) => {
+      const one = new Visitor(servers[0]?.origin ?? '');
+      await one.signIn(`${name}${ours.id}`, PASSWORD);
+      return one;
+    };
+    const page = await newPage(test.app.db, {
+      at: new Date(),
+      title: 'All',
+      in: { kind: 'class page', class: ours.class, area: 'worktable' },
+    });
+    const [writer, reader, teacher] = [
+      await visitor('student1'),
+      await visitor('student2'),
+      await visitor('teacher'),
+    ];
+    const heard = { reader: await heardBy(reader), teacher: await heardBy(teacher) };
+    const written = (who: keyof typeof heard) =>
+      heard[who]
+        .news()
+        .flatMap((one) => (one.kind === 'written' && one.page === page ? [one] : []));
+    const isIn = async () => (await reader.fetch(`/pages/${page}/steps?since=0`)).status;
+    expect(await isIn()).toBe(200);
+    expect((await write(writer, page, 0, 'one-client')).status).toBe(200);
+    await expect
+      .poll(() => written('reader'))
+      .toMatchObject([
+        { version: 1, steps: { base: 0, steps: [{ client: 'one-client', no: 1 }] } },
+      ]);
+    await expect.poll(() => written('teacher')).toMatchObject([{ version: 1, steps: null }]);
+    // Two in the same moment are told as one.
+    await isIn();
+    await Promise.all([
+      write(writer, page, 1, 'one-client', 2),
+      write(teacher, page, 1, 'another-client'),
+    ]);
+    await expect.poll(() => written('reader').at(-1)?.version).toBe(3);
+    const told = written('reader').flatMap(({ steps }) => steps?.steps ?? []);
+    expect(told).toHaveLength(3);
+    // The page is put away under their eyes: a moment later nothing of it is told any more.
+    await test.app.db
+      .updateTable('page')
+      .set({ away_at: new Date() })
+      .where('id', '=', page)
+      .execute();
+    expect(await isIn()).toBe(404);
+    await new Promise((done) => setTimeout(done, 2100));
+    expect((await write(teacher, page, 3, 'another-client', 2)).status).toBe(200);
+    await expect.poll(() => written('reader').at(-1)?.version).toBe(4);
+    expect(written('reader').at(-1)).toMatchObject({ steps: null });
+    await heard.reader.stop();
+    await heard.teacher.stop();
   });
 });

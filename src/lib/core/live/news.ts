@@ -1,4 +1,5 @@
 import type { Loss } from '../headcount/level';
+import type { StepNews } from '../page/protocol';
 import type { CopyRow } from '../copy/copy-row';
 
 /** What writing changes of a copy in lists. */
@@ -11,10 +12,33 @@ interface Written {
   loss: Loss | null;
 }
 
+/** What was written on a page after version `base`. */
+export interface NewSteps {
+  base: number;
+  steps: StepNews[];
+}
+
+/** Somebody wrote in a page. */
+export interface WrittenNews {
+  kind: 'written';
+  page: string;
+  version: number;
+  /** Null for a page that is no copy. */
+  copy: Written | null;
+  /** What was written, of a page that several share; null for ask for it. */
+  steps: NewSteps | null;
+}
+
+/** Two after one another about one page, as one. */
+export function writtenOn(earlier: WrittenNews, later: WrittenNews): WrittenNews {
+  const [a, b] = [earlier.steps, later.steps];
+  const goesOn = a && b && a.base + a.steps.length === b.base;
+  return { ...later, steps: goesOn ? { base: a.base, steps: [...a.steps, ...b.steps] } : null };
+}
+
 /** What is new: which row changed, and how. */
 export type News =
-  /** Somebody wrote in a page. `copy`: null for a page that is no copy. */
-  | { kind: 'written'; page: string; version: number; copy: Written | null }
+  | WrittenNews
   /** A copy was opened, handed in, looked at, scored, … by somebody: how it stands now. */
   | { kind: 'copy'; page: string; version: number; by: string; row: CopyRow }
   /** Something was said in the margin of a page. */

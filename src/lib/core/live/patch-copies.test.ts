@@ -33,6 +33,7 @@ const row = (id: string, of: Partial<CopyRow> = {}, events: CopyEvent[] = []): C
 };
 const written = (page: string, version: number, mask = '10'): News => ({
   kind: 'written',
+  steps: null,
   page,
   version,
   copy: { mask, words: version, at: version * 10, loss: null },

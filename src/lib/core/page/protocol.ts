@@ -25,7 +25,7 @@ export const StepsMessage = z.object({
 export type StepsMessage = z.infer<typeof StepsMessage>;
 
 /** A step of the log as a client hears of it. */
-interface StepNews {
+export interface StepNews {
   step: object;
   client: string;
   no: number;

@@ -1,7 +1,8 @@
 import { sql } from 'kysely';
+import { LRUCache } from 'lru-cache';
 import pg from 'pg';
 import { asStudentSees } from '$core/copy/copy-row';
-import type { News } from '$core/live/news';
+import { writtenOn, type News } from '$core/live/news';
 import type { Database } from '../db/connect';
 import { log } from '../log';
 import { Refusal } from '../page/refusal';
@@ -46,11 +47,17 @@ const MOST_STREAMS = 20;
 const GATHER = 50;
 /** PostgreSQL takes payloads under 8000 bytes; these are ASCII. */
 const PAYLOAD = 7000;
+/**
+ * Who asked for a page and was let in hears for so long what is written on it, in milliseconds, and is let in anew then:
+ * whoever may not read it any more hears nothing of it.
+ */
+const LET_IN = 2000;
 const RECONNECT_AFTER = 500;
 
 /** Publishes news to this process's streams and, through PostgreSQL, to those of all other processes. */
 export class NewsHub {
   private readonly listeners = new Set<Listener>();
+  private readonly letIn = new LRUCache<string, true>({ max: 20_000, ttl: LET_IN });
   private gathered = new Map<string, Publication>();
   private timer: NodeJS.Timeout | null = null;
   private client: pg.Client | null = null;
@@ -98,9 +105,22 @@ export class NewsHub {
     return () => this.listeners.delete(listener);
   }
 
+  /** Somebody was just now let in to a page. */
+  isIn(person: string, page: string): void {
+    this.letIn.set(`${person} ${page}`, true);
+  }
+
   /** Of two that say the same of the same thing within a moment the later one is published. */
   publish(publication: Publication): void {
-    this.gathered.set(subjectOf(publication.news), publication);
+    const { news } = publication;
+    const subject = subjectOf(news);
+    const earlier = this.gathered.get(subject)?.news;
+    this.gathered.set(
+      subject,
+      news.kind === 'written' && earlier?.kind === 'written'
+        ? { ...publication, news: writtenOn(earlier, news) }
+        : publication,
+    );
     this.timer ??= setTimeout(() => (this.publishing = this.flush()), GATHER);
   }
 
@@ -165,7 +185,11 @@ export class NewsHub {
   private spread(publications: readonly Publication[]) {
     const texts = new Map<string, string>();
     for (const listener of this.listeners) {
-      const theirs = publications.flatMap((one) => textFor(listener, one, texts));
+      const theirs = publications.flatMap((one) => {
+        const { news } = one;
+        const isIn = news.kind === 'written' && this.letIn.has(`${listener.person} ${news.page}`);
+        return textFor(listener, one, isIn, texts);
+      });
       if (theirs.length > 0) listener.hear(`[${theirs.join()}]`);
     }
   }
@@ -197,21 +221,30 @@ const inAscii = (json: string) =>
     (letter) => `\\u${letter.charCodeAt(0).toString(16).padStart(4, '0')}`,
   );
 
-/** News that is too long for one notice, of a copy that very many share: that something of its class changed. */
+/**
+ * News that is too long for one notice: of a copy that very many share, that something of its class changed; of much
+ * that was written, that it was.
+ */
 const coarse = ({ news, ...who }: Publication): Publication => ({
   ...who,
-  news: news.kind === 'copy' ? { kind: 'class', class: news.row.class } : news,
+  news: news.kind === 'copy' ? { kind: 'class', class: news.row.class } : withoutSteps(news),
 });
+
+const withoutSteps = (news: News): News =>
+  news.kind === 'written' ? { ...news, steps: null } : news;
 
 /**
  * What a listener hears of a publication, as JSON: staff all of it, a student what they may know; nothing for others.
+ * @param isIn whether they are in the page that it is about, and may read it
  * @param texts those that were made for others already, as many hear the same
  */
 function textFor(
   listener: Listener,
-  { news, places, students = [], studentsOf }: Publication,
+  { news: all, places, students = [], studentsOf }: Publication,
+  isIn: boolean,
   texts: Map<string, string>,
 ): string[] {
+  const news = isIn ? all : withoutSteps(all);
   const isStaff = places.some((place) => listener.places.has(place));
   // Of a closed class its students hear nothing.
   const isOpen = news.kind !== 'copy' || listener.studentOf.has(news.row.class);
@@ -221,7 +254,7 @@ function textFor(
   if (!isStaff && !isStudent) return [];
   // A copy is told to each of its students in their own way; all else is the same for all of them.
   const to = isStaff ? 'staff' : news.kind === 'copy' ? listener.person : 'students';
-  const key = `${subjectOf(news)} for ${to}`;
+  const key = `${subjectOf(news)} for ${to} ${isIn ? 'in it' : ''}`;
   const known = texts.get(key);
   if (known) return [known];
   const text = JSON.stringify(isStaff ? news : asStudentHears(news, listener.person));

@@ -17,22 +17,24 @@ function checkSeen(
 
 /** What happened to a page since a version. @throws Refusal */
 export function newsSince(
-  app: Using<'pages'>,
+  app: Using<'pages' | 'news'>,
   grant: Grant<'read the page'>,
   since: number,
 ): Promise<PageNews> {
   checkSeen(grant, since);
+  app.news.isIn(grant.person.id, grant.thing.id);
   return app.pages.newsSince(grant.thing.id, since);
 }
 
 /** Appends a client's steps, brought up to date. @throws Refusal */
 export async function appendSteps(
-  app: Using<'db' | 'findPage' | 'pages'>,
+  app: Using<'db' | 'findPage' | 'pages' | 'news'>,
   grant: Grant<'write the page'>,
   message: StepsMessage,
 ): Promise<PageNews> {
   checkSeen(grant, message.base);
   const { person, relation, thing } = grant;
+  app.news.isIn(person.id, thing.id);
   await placePictures(app, person, thing.id, picturesIn(message.steps));
   const writer = { id: person.id, owner: relation === 'owner' || relation === 'writer' };
   return app.pages.append(thing.id, writer, message);

@@ -4,6 +4,7 @@ import { LRUCache } from 'lru-cache';
 import { Step } from 'prosemirror-transform';
 import type { Range } from '$core/history/compare';
 import { fingerprint } from '$core/page/fingerprint';
+import type { NewSteps } from '$core/live/news';
 import type { PageNews, StepsMessage } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
 import type { Database } from '../db/connect';
@@ -53,6 +54,14 @@ const gone = () => new Refusal(404, 'This page does not exist any more.');
 function isOfOneRequest(error: unknown): boolean {
   const code = error instanceof Error && 'code' in error ? String(error.code) : '';
   return code === '' ? !/connection/i.test(String(error)) : /^(22|23|54)/.test(code);
+}
+
+/** What was written on a page after version `base`, as its clients hear of it; null where memory has it no more. */
+function stepsSince(held: HeldPage, base: number): NewSteps | null {
+  const entries = held.since(base);
+  if (!entries) return null;
+  const steps = entries.map(({ step, client, no }) => ({ step: step.toJSON(), client, no }));
+  return { base, steps };
 }
 
 /** What a client of a page has had taken in. */
@@ -142,11 +151,7 @@ export class PageLog {
   }
 
   private async newsOf(page: string, held: HeldPage, base: number): Promise<PageNews> {
-    const remembered = held.since(base)?.map((entry) => ({
-      step: entry.step.toJSON() as object,
-      client: entry.client,
-      no: entry.no,
-    }));
+    const remembered = stepsSince(held, base)?.steps;
     const read = async () =>
       (await readSteps(this.db, page, base, held.version)).map((row) => ({
         step: row.body,
@@ -317,6 +322,7 @@ export class PageLog {
         kind: 'written',
         page: row.id,
         version: held.version,
+        steps: row.student_id === null ? stepsSince(held, page.from) : null,
         copy:
           row.kind === 'copy'
             ? { mask, words, at: written_at?.getTime() ?? null, loss: level?.loss ?? null }

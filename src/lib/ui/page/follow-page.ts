@@ -37,7 +37,7 @@ export function followPage(
     for (const news of heard) {
       if (news.kind === 'class' && news.class === on.changed?.class) on.changed.hear();
       if (news.kind === 'class' || news.kind === 'here' || news.page !== session.page) continue;
-      void session.hear(news.version);
+      void session.hear(news.version, news.kind === 'written' ? news.steps : null);
       if (news.kind === 'threads') on.threads?.();
       if (news.kind === 'copy') on.copy?.(news.row);
       if (news.kind === 'written' && news.copy) on.loss?.(news.copy.loss);

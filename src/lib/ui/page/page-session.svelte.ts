@@ -15,6 +15,7 @@ import {
 } from '$core/history/unsent-steps';
 import { fingerprint } from '$core/page/fingerprint';
 import { doneMask, partsOf } from '$core/page/parts';
+import type { NewSteps } from '$core/live/news';
 import type { OwnSitting } from '$core/history/own-sitting';
 import type { PageNews, SetAsideText } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
@@ -53,6 +54,10 @@ export class NotSaved extends Error {}
 
 /** Typing is gathered this long before it is sent, in milliseconds. */
 const GATHER = 300;
+/** Where others write, too, they see it sooner. */
+const GATHER_TOGETHER = 100;
+/** Others write, too, when they did so within the last milliseconds. */
+const TOGETHER = 20_000;
 /** A long absence is sent in pieces of this many steps. */
 const STEPS_PER_REQUEST = 500;
 /** Something may wait so long for words to be saved, in milliseconds; a slow network takes its time. */
@@ -119,6 +124,10 @@ export class PageSession implements Sender {
   private busy = false;
   /** The newest version that we heard of; more than ours when there is something to ask for. */
   private heard = 0;
+  /** What was told unasked while something was on its way. */
+  private told: NewSteps[] = [];
+  /** When others' steps last came in, by this machine's clock. */
+  private othersAt = 0;
   /** Some of the unsent steps are refused, and are looked for. */
   private searching = false;
   /** So many are sent at once: fewer while those are looked for that are refused. */
@@ -208,14 +217,27 @@ export class PageSession implements Sender {
     if (!transactions.some((one) => one.docChanged) || !this.hasUnsent) return;
     void this.saveUnsent();
     if (this.save === 'saved') this.save = 'saving';
-    this.talkIn(GATHER);
+    this.talkIn(Date.now() - this.othersAt < TOGETHER ? GATHER_TOGETHER : GATHER);
   };
 
-  /** There is news of this page up to `version`; without one, there may be news. */
-  hear = async (version = Infinity): Promise<void> => {
+  /** There is news of this page up to `version`, and these may be its steps; without a version, there may be news. */
+  hear = async (version = Infinity, steps: NewSteps | null = null): Promise<void> => {
     this.heard = Math.max(this.heard, version);
+    if (steps) this.told.push(steps);
+    if (!this.busy) this.takeTold();
     if (this.heard > this.version) await this.talk();
   };
+
+  /** Takes in what was told unasked: what follows our version, and is none of our own, of which the answer tells. */
+  private takeTold() {
+    for (const { base, steps } of this.told.splice(0)) {
+      const fresh = steps.slice(Math.max(0, this.version - base));
+      const isNext = base <= this.version && fresh.length > 0;
+      if (!isNext || fresh.some(({ client }) => client === this.client)) continue;
+      const version = base + steps.length;
+      this.receive({ base, version, steps, fingerprint: null, setAside: [] });
+    }
+  }
 
   /** Sends now what is unsent. Resolves when the server has it. @throws when it could not be sent */
   async flush(): Promise<void> {
@@ -320,6 +342,7 @@ export class PageSession implements Sender {
       this.searching &&= left;
       if (this.save !== 'refused') this.save = left ? 'saving' : 'saved';
       if (!left) this.savedAt = serverNow();
+      this.takeTold();
       await this.saveUnsent();
       if ((left && this.save !== 'refused') || this.heard > this.version) again = 0;
     } catch (error) {
@@ -415,6 +438,7 @@ export class PageSession implements Sender {
       if (run.length === 0) return;
       const parsed = run.map(({ step }) => step);
       const own = run[0]?.client === this.client ? run.length : 0;
+      if (own === 0) this.othersAt = Date.now();
       const waiting = unsentCount(this.state);
       const change = receive(this.state, parsed, own);
       // What waits is undone first, and done again behind theirs.

@@ -85,6 +85,14 @@ export function answersFor(chance: Chance, original: DemoOriginal['key']): DemoA
         { part: 'why', type: chance.one(WHY) },
         { part: 'cross', type: chance.one(CROSS) },
       ];
+    case 'tides':
+      return [
+        { part: 'range', type: chance.one(['3.6', '3.6 m', '360 cm', '5.2']) },
+        ...numbers(chance, [['two', '1.7']], 30),
+        { part: 'fastest', choose: [chance.happens(70) ? 'fastest-2' : 'fastest-4'] },
+        { part: 'large', type: chance.one(['spring tide', 'Spring tide', 'a big tide']) },
+        { part: 'higher', choose: chance.happens(60) ? ['higher-1', 'higher-2'] : ['higher-1'] },
+      ];
     case 'light':
       return [
         {

@@ -20,6 +20,7 @@ export const UNITS = ['The tide', 'Lights', 'Shore', 'Storm'] as const;
 const UNIT_OF: Record<DemoOriginal['key'], (typeof UNITS)[number]> = {
   symbols: 'The tide',
   twelfths: 'The tide',
+  tides: 'The tide',
   light: 'Lights',
   sketch: 'Lights',
   profile: 'Shore',

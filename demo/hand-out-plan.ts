@@ -106,6 +106,6 @@ function writeCopies(
     const { due, scoreBy } = given;
     const start = { ...copy, student, out: first, due, lessons, scoreBy };
     const fate = plan.fate((index + given.shift) % FATES);
-    return [{ id: copy.id, ...writeHistory(chance, school, start, plan, fate) }];
+    return [{ id: copy.id, ...writeHistory(chance, school, start, plan.original.key, fate) }];
   });
 }

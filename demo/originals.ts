@@ -3,7 +3,7 @@ import type { AnswerKey } from '../src/lib/core/marking/answer-key';
 import { choice, drawing, h, list, number, p, page, short, table, writing } from './write-page';
 
 export interface DemoOriginal {
-  key: 'symbols' | 'twelfths' | 'light' | 'sketch' | 'profile' | 'pilot' | 'master';
+  key: 'symbols' | 'twelfths' | 'tides' | 'light' | 'sketch' | 'profile' | 'pilot' | 'master';
   title: string;
   page: Node;
   keys: Record<string, AnswerKey>;
@@ -95,6 +95,30 @@ export const ORIGINALS: readonly DemoOriginal[] = [
         { kind: 'number', value, tolerance: '0.05', unit: 'm' },
       ]),
     ),
+  },
+  {
+    key: 'tides',
+    title: 'Tides test',
+    page: page(
+      p('Answer on your own. It is marked as soon as you hand it in.'),
+      p('Low water is 0.8 m and high water 4.4 m. How large is the range?'),
+      number('range', 'm'),
+      p('How high is the water two hours after low water?'),
+      number('two', 'm'),
+      p('In which hour does it rise fastest?'),
+      choice('fastest', ['the first', 'the third', 'the fifth', 'the last']),
+      p('What is a tide with an unusually large range called?'),
+      short('large'),
+      p('Which of these can make the water stand higher than the table says?'),
+      choice('higher', ['wind towards the land', 'low air pressure', 'a full harbour'], true),
+    ),
+    keys: {
+      range: { kind: 'number', value: '3.6', tolerance: '0', unit: 'm' },
+      two: { kind: 'number', value: '1.7', tolerance: '0.05', unit: 'm' },
+      fastest: { kind: 'choice', right: ['fastest-2'] },
+      large: { kind: 'short', accepted: ['spring tide', 'a spring tide', 'springs'] },
+      higher: { kind: 'choice', right: ['higher-1', 'higher-2'] },
+    },
   },
   {
     key: 'light',

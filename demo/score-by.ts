@@ -10,6 +10,7 @@ import { RUBRICS } from './rubrics';
 export interface DemoScore {
   points: string | null;
   scoring?: string;
+  checked?: string;
   rubric_points?: string;
   rubric_most?: string;
 }

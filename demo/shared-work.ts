@@ -7,6 +7,7 @@ import type { Chance } from './chance';
 import type { Originals } from './course';
 import { ORIGINALS, type DemoOriginal } from './originals';
 import { putWritten, type WrittenCopy } from './put-written';
+import { writeTests } from './tides-test';
 import { MINUTE, type School } from './school';
 import { writeAnswers } from './write-copy';
 
@@ -169,6 +170,21 @@ export async function handOutShared(
     at: lesson + (30 + n * 3) * MINUTE,
   }));
   if (shared) await putWritten(app, school, [writeTurns(chance, school, shared.id, master, turns)]);
+
+  const tides = original('tides');
+  const tested = school.classes[1];
+  if (tested) {
+    const copies = await give({
+      title: tides.title,
+      points: '10',
+      category: 'Tests',
+      marking: 'by key, handed back',
+      originals: [{ page: originals.of('tides'), delivery: 'one each' }],
+      classes: [{ class: tested.id, unit: tested.units[0] }],
+      due: { kind: 'lesson', nth: 1 },
+    });
+    await putWritten(app, school, writeTests(chance, school, tides, copies, lesson));
+  }
 
   const boots = await give({
     title: 'Bring your boots',

@@ -4,7 +4,8 @@ import type { HeldPage } from '../src/lib/server/page/held-page';
 import type { StepRow } from '../src/lib/server/page/changing-page';
 import { answersFor } from './answers';
 import type { Chance } from './chance';
-import type { Assigned, Fate } from './plans';
+import type { DemoOriginal } from './originals';
+import type { Fate } from './plans';
 import type { WrittenCopy } from './put-written';
 import { DAY, MINUTE, type School } from './school';
 import type { ScoreBy } from './score-by';
@@ -23,7 +24,7 @@ export function writeHistory(
     lessons: number[];
     scoreBy: ScoreBy;
   },
-  plan: Assigned,
+  original: DemoOriginal['key'],
   fate: Fate,
 ) {
   const events: WrittenCopy['events'] = [];
@@ -76,7 +77,7 @@ export function writeHistory(
     .filter((at) => at < school.now - 5 * MINUTE)
     .sort((a, b) => a - b)
     .slice(0, 3);
-  const answers = answersFor(chance, plan.original.key);
+  const answers = answersFor(chance, original);
   if (fate.is === 'working') write(answers.slice(0, fate.parts), sittings);
   else if (fate.is !== 'unopened' && fate.is !== 'opened') write(answers, sittings);
   if (fate.is === 'emptied') empty();

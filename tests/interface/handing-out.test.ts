@@ -534,3 +534,50 @@ describe('groups', () => {
     await crews.waitFor();
   });
 });
+
+describe('a test that marks itself', () => {
+  it('is marked and back as it is handed in; a teacher counts an answer otherwise', async () => {
+    const { page: teacher } = await stage.enter('tamsin.orrey');
+    const { page: ada } = await stage.enter('ada.fennick');
+    await fill(teacher, 'Tides test', 'Tides for 8C');
+    await teacher.getByLabel('Points', { exact: true }).fill('10');
+    await teacher.getByLabel(/^Marked/).selectOption('by itself, and handed back at once');
+    await sees(
+      teacher,
+      /by the answer keys of 5 of 5 parts; students see at once how many are right/,
+    );
+    await handOutNow(teacher);
+    await board(teacher);
+
+    await ada.getByRole('link', { name: /Tides for 8C/ }).click();
+    await ada.locator('.answer-number').first().click();
+    await ada.keyboard.type('360 cm');
+    await ada.locator('.answer-short').first().click();
+    await ada.keyboard.type('a king tide');
+    await ada.getByText('the third', { exact: true }).click();
+    await sees(ada, '3 of 5 parts done');
+    await button(ada, 'Hand in').click();
+    const sheet = ada.getByRole('dialog');
+    await sheet.getByText('It is marked at once, so you cannot take it back.').waitFor();
+    await button(ada, 'Hand in').last().click();
+    const result = ada.getByLabel('What the answers came to');
+    await result.getByText('2 of 5 right').waitFor();
+    await ada.getByText('4 of 10 points').waitFor();
+    expect(await result.innerText()).not.toContain('spring tide');
+    expect(await button(ada, 'Take back').count()).toBe(0);
+
+    await openAssignment(teacher, 'Tides for 8C');
+    await teacher
+      .getByRole('listitem')
+      .filter({ hasText: 'Fennick, Ada' })
+      .getByRole('link', { name: /handed back/ })
+      .click();
+    await button(teacher, 'Count part 4 as right').click();
+    await teacher.getByText('counted as right by a teacher').waitFor();
+    await button(teacher, 'Hand back again').click();
+    await result.getByText('3 of 5 right').waitFor();
+    await result.getByText('counted as right by a teacher').waitFor();
+    // The board’s points follow, and so does the gradebook.
+    await expect.poll(async () => teacher.getByLabel('Points').inputValue()).toBe('6');
+  });
+});

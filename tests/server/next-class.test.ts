@@ -244,6 +244,7 @@ describe('the next class', () => {
     await build({ class: opened }, other.teacher, [klass]);
     const drafts = await readDrafts(app.db, [klass]);
     expect(drafts.map(({ spec: { title } }) => title).sort()).toEqual([
+      'A test',
       'Boats',
       'Done or not',
       'Each says done',
@@ -321,6 +322,7 @@ describe('the next class', () => {
       .execute();
     // Whoever is in no group has a copy of their own.
     expect(copies).toEqual([
+      { title: 'A test', version: 0 },
       { title: 'Boats', version: 0 },
       { title: 'Done or not', version: 0 },
       { title: 'Task: 50% "really"?', version: 0 },
@@ -375,11 +377,11 @@ describe('the next class', () => {
       .execute();
     expect(rubrics).toHaveLength(1);
     const drafts = await readDrafts(app.db, classes);
-    expect(drafts).toHaveLength(18);
+    expect(drafts).toHaveLength(21);
     for (const { spec, class_id } of drafts)
       expect(spec.classes.map((one) => one.class)).toEqual([class_id]);
     const [message] = await readMailbox(app.db, other.teacher);
-    expect(message?.text).toContain('6 assignments are drafts.');
+    expect(message?.text).toContain('7 assignments are drafts.');
   });
 
   it('is begun for all of them or for none', async () => {
@@ -416,7 +418,7 @@ describe('the next class', () => {
     expect(source.assignments.filter(({ losesRubric }) => losesRubric)).toHaveLength(1);
     await build({ class: opened }, other.teacher, [klass]);
     const drafts = await readDrafts(app.db, [klass]);
-    expect(drafts.map(({ spec }) => spec.rubric)).toEqual(Array(6).fill(null));
+    expect(drafts.map(({ spec }) => spec.rubric)).toEqual(Array(7).fill(null));
   });
 
   it('is not built any more for whoever left its staff meanwhile', async () => {

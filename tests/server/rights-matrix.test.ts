@@ -127,6 +127,7 @@ const POLICY: Record<string, string> = {
   'POST /classes/[class]/assignments/[assignment] undo': LEADING,
   'POST /classes/[class]/assignments/[assignment] give': LEADING,
   'POST /classes/[class]/assignments/[assignment] allow': LEADING,
+  'POST /classes/[class]/assignments/[assignment] check': LEADING,
   'POST /classes/[class]/assignments/[assignment]/gaps': LEADING,
   'GET /classes/[class]/assignments/[assignment]/as': STAFF,
   'GET /classes/[class]/assignments/[assignment]/change': LEADING,

@@ -96,10 +96,10 @@ describe('a scoring by a rubric', () => {
     await score(test.app, await marking(school.marker), given(by('40', '20'), 1));
     // Five of eight and 60 of 80, of ten points; only the first went back.
     expect(await standing()).toMatchObject({ points: '7.5', pointsBack: '6.25' });
-    expect((await readFeedback(test.app.db, copy))?.scoring.rubric.title).toBe('Tides');
+    expect((await readFeedback(test.app.db, copy))?.scoring?.rubric.title).toBe('Tides');
     await handBack(test.app, await marking(), null);
     expect((await standing()).pointsBack).toBe('7.5');
-    expect((await readFeedback(test.app.db, copy))?.scoring.rubric.title).toBe('New');
+    expect((await readFeedback(test.app.db, copy))?.scoring?.rubric.title).toBe('New');
     const record = await readRecord(test.app, copy);
     expect(record.flatMap(({ scoring }) => scoring?.rubric.title ?? [])).toEqual(['Tides', 'New']);
   });
@@ -222,7 +222,7 @@ describe('a scoring by a rubric', () => {
     expect((await (await visit('teacher')).send(path, {})).status).toBe(200);
     expect((await standing()).points).toBe('5');
     expect(
-      (await readScoring(test.app.db, (await standing()).score))?.scoring.criteria,
+      (await readScoring(test.app.db, (await standing()).score))?.scoring?.criteria,
     ).toHaveLength(2);
   });
 

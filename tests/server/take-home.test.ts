@@ -31,6 +31,7 @@ describe('what a student takes home', () => {
   it('is all of their own work, theirs alone and shared', () => {
     const pages = [...files.keys()].filter((path) => path.startsWith('data/students/'));
     expect(pages.map((path) => path.split('/').at(-1))).toEqual([
+      'A test.html',
       'Boats.html',
       'Done or not.html',
       'Each says done.html',

@@ -6,6 +6,8 @@ import { schema } from '../../src/lib/core/page/schema';
 import type { App } from '../../src/lib/server/app';
 import { storeUnits } from '../../src/lib/server/closing/store-units';
 import { handBack, score } from '../../src/lib/server/copy/marking';
+import { writeKey } from '../../src/lib/server/course/answer-keys';
+import type { AnswerKey } from '../../src/lib/core/marking/answer-key';
 import { handIn, opened, takeBack } from '../../src/lib/server/copy/moves';
 import { beginAs } from '../../src/lib/server/copy/own-pages';
 import { beginThread } from '../../src/lib/server/copy/threads';
@@ -16,7 +18,17 @@ import { placePictures, savePicture } from '../../src/lib/server/file/files';
 import { saveRules } from '../../src/lib/server/grades/gradebook';
 import { nameVersion, putBack } from '../../src/lib/server/history/put-back';
 import { allowAs, handOutAs, withdrawAs } from './deeds';
-import { inClass, inCourse, newPage, toComment, toMark, toPutBack, toSee, toWork } from './grants';
+import {
+  inClass,
+  inCourse,
+  newPage,
+  toComment,
+  toKeep,
+  toMark,
+  toPutBack,
+  toSee,
+  toWork,
+} from './grants';
 import { assign, makeBoats, makeSchool, PLACES, questionPage, type TestSchool } from './school';
 
 /** A class in which everything happened that can happen in one, with names that are hard on files and tables. */
@@ -205,6 +217,19 @@ export async function fullClass(app: App): Promise<FullClass> {
     await handIn(app, await toWork(app, { page: eachPage, person }), '');
   await takeBack(app, await toWork(app, { page: eachPage, person: two }));
   await shared(app, school);
+  const tested = await assign(app, school, { title: 'A test', marking: 'by key, handed back' });
+  const test = { page: tested.copies[0] ?? '', person: school.students[0] ?? '' };
+  const { source_id: keyed } = await app.db
+    .selectFrom('page')
+    .select('source_id')
+    .where('id', '=', test.page)
+    .executeTakeFirstOrThrow();
+  const short: AnswerKey = { kind: 'short', accepted: ['a tide'] };
+  const keep = await toKeep(app, { page: keyed ?? '', person: teacher });
+  await writeKey(app.db, keep, 'short', short);
+  await opened(app, await toSee(app, test));
+  await handIn(app, await toWork(app, test), '');
+
   const withdrawn = await assign(app, school, { title: 'Taken back' });
   await withdrawAs(app, teacher, withdrawn.assignment, klass, true);
   const own = await beginAs(

@@ -1,6 +1,6 @@
 import { Node } from 'prosemirror-model';
 import { writeLocalTime } from '../../src/lib/core/calendar/local-time';
-import { plainSpec } from '../../src/lib/core/handout/spec';
+import { plainSpec, type HandOutSpec } from '../../src/lib/core/handout/spec';
 import { schema } from '../../src/lib/core/page/schema';
 import { hashPassword } from '../../src/lib/server/access/password';
 import type { App } from '../../src/lib/server/app';
@@ -223,6 +223,7 @@ export async function assign(
     points?: string;
     rubric?: string | null;
     category?: string;
+    marking?: HandOutSpec['marking'];
   } = {},
 ): Promise<Assigned> {
   const {
@@ -233,6 +234,7 @@ export async function assign(
     points = '10',
     rubric = null,
     category = '',
+    marking = 'by hand',
   } = options;
   const at = new Date();
   const original = await newPage(
@@ -247,6 +249,7 @@ export async function assign(
       points,
       rubric,
       category,
+      marking,
       guarded,
       due: due
         ? { kind: 'at', local: writeLocalTime(due.getTime(), 'Europe/Dublin') }

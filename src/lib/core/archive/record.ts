@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { EVENT_KINDS } from '../copy/reduce';
 import { GradeRules } from '../grades/rules';
-import { DELIVERIES, HAND_INS } from '../handout/spec';
+import { DELIVERIES, HAND_INS, MARKINGS } from '../handout/spec';
 import { AnswerKey } from '../marking/answer-key';
+import { Checked } from '../marking/check-copy';
 
 /**
  * What an archive holds to be opened again, in the files of its `record/`. Whatever belongs to a class has a number there,
@@ -136,6 +137,7 @@ export const AssignmentRecord = z.object({
   form: z.enum(['pages', 'done or not']),
   late: z.enum(['taken', 'not taken']),
   hand_in: z.enum(HAND_INS).default('for all'),
+  marking: z.enum(MARKINGS).default('by hand'),
   reminder: maybe(count),
   unit: maybe(number),
   handed_out: instant,
@@ -243,6 +245,8 @@ const ScoringRecord = z.object({
   points: maybe(points),
   /** By a rubric, as it was then; `rubric.id` is the rubric's number, as text. */
   scoring: json,
+  /** By the answer keys: what each part came to. */
+  checked: maybe(Checked).default(null),
   rubric_points: maybe(points),
   rubric_most: maybe(points),
   version: count,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { DELIVERIES, HAND_INS } from './spec';
+import { DELIVERIES, HAND_INS, MARKINGS } from './spec';
 
 const due = z.number().nullable();
 const points = z.string().nullable();
@@ -31,6 +31,7 @@ export const ChangeFact = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('guarded'), becomes: z.boolean() }),
   z.object({ kind: z.literal('late'), becomes: z.enum(['taken', 'not taken']) }),
   z.object({ kind: z.literal('hand in'), becomes: z.enum(HAND_INS) }),
+  z.object({ kind: z.literal('marking'), becomes: z.enum(MARKINGS) }),
   z.object({ kind: z.literal('reminder') }),
   z.object({ kind: z.literal('withdrawn'), class: z.string() }),
   /** A correction of a page, brought into its copies. */

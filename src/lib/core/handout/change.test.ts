@@ -37,7 +37,7 @@ function wantedBy(
     timeZone: 'UTC',
     classes: [facts],
     blank: '',
-    pages: new Map([[PAGE, { title: 'A page', parts: 1 }]]),
+    pages: new Map([[PAGE, { title: 'A page', parts: 1, keys: 0 }]]),
   };
   const spec = HandOutSpec.parse({
     title: 'T',

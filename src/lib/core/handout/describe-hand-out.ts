@@ -23,6 +23,7 @@ export const describeHandOut = (spec: HandOutSpec): Map<string, string> =>
     ...(isSharedByClass(spec)
       ? [['Handed in', spec.handIn === 'each' ? 'once each is done' : 'by one for all'] as const]
       : []),
+    ['Marked', spec.marking],
     ['Late work', spec.late],
     ['Reminder, minutes before', spec.reminder === null ? 'none' : String(spec.reminder)],
   ]);

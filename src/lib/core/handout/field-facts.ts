@@ -28,6 +28,7 @@ export function fieldFacts(
   if (was.late !== becomes.late) facts.push({ kind: 'late', becomes: becomes.late });
   if (was.handIn !== becomes.handIn && isSharedByClass(becomes))
     facts.push({ kind: 'hand in', becomes: becomes.handIn });
+  if (was.marking !== becomes.marking) facts.push({ kind: 'marking', becomes: becomes.marking });
   if (was.reminder !== becomes.reminder) facts.push({ kind: 'reminder' });
   return facts;
 }

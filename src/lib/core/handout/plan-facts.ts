@@ -30,6 +30,8 @@ export type PlanFact =
   | { kind: 'not guarded' }
   | { kind: 'points'; points: string }
   | { kind: 'not taken late' }
+  /** By `keys` of `parts`. */
+  | { kind: 'marks itself'; keys: number; parts: number; back: boolean }
   /** Of a page that a class shares. */
   | { kind: 'each says done' };
 
@@ -42,6 +44,8 @@ export type Oddity =
   | { kind: 'adapted for others'; page: string; students: number }
   | { kind: 'adapts nothing'; page: string }
   | { kind: 'nowhere to write'; page: string }
+  /** Of an assignment that marks itself. */
+  | { kind: 'no answer keys'; page: string }
   | { kind: 'empty group'; group: string; class: string }
   | { kind: 'no groups'; class: string }
   | { kind: 'in no group'; name: string; class: string }

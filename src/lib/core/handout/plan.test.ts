@@ -39,9 +39,9 @@ const situation = (...classes: ClassFacts[]): Situation => ({
   classes,
   blank: id(9),
   pages: new Map([
-    [PAGE, { title: 'Beach profile', parts: 3 }],
-    [READING, { title: 'Words of the shore', parts: 0 }],
-    [ADAPTED, { title: 'Beach profile, wider', parts: 3 }],
+    [PAGE, { title: 'Beach profile', parts: 3, keys: 0 }],
+    [READING, { title: 'Words of the shore', parts: 0, keys: 0 }],
+    [ADAPTED, { title: 'Beach profile, wider', parts: 3, keys: 0 }],
   ]),
 });
 const spec = (of: Record<string, unknown> = {}) =>

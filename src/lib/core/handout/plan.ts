@@ -24,7 +24,8 @@ export interface Situation {
   /** The classes of the spec, in its order. */
   classes: readonly ClassFacts[];
   /** Title and number of parts of every page of the spec. */
-  pages: ReadonlyMap<string, { title: string; parts: number }>;
+  /** `keys`: how many of its parts have an answer key. */
+  pages: ReadonlyMap<string, { title: string; parts: number; keys: number }>;
   /** The empty page that copies of `done or not` begin as. */
   blank: string;
 }
@@ -138,6 +139,14 @@ export function planHandOut(spec: HandOutSpec, situation: Situation): HandOutPla
     const known = situation.pages.get(page);
     if (spec.form === 'pages' && delivery !== 'to read' && spec.guarded && known?.parts === 0)
       oddities.push({ kind: 'nowhere to write', page: known.title });
+  }
+  for (const { page } of [
+    ...originals.filter(({ delivery }) => delivery !== 'to read'),
+    ...spec.adapted,
+  ]) {
+    const known = situation.pages.get(page);
+    if (spec.form === 'pages' && spec.marking !== 'by hand' && known?.keys === 0)
+      oddities.push({ kind: 'no answer keys', page: known.title });
   }
   return {
     due,
@@ -283,6 +292,11 @@ function factsOf(
   if (spec.form === 'pages' && writable.length > 0)
     facts.push(spec.guarded ? { kind: 'guarded', places } : { kind: 'not guarded' });
   if (spec.points !== null) facts.push({ kind: 'points', points: spec.points });
+  const keys = writable.reduce((sum, { page }) => sum + (situation.pages.get(page)?.keys ?? 0), 0);
+  if (spec.marking !== 'by hand' && keys > 0) {
+    const back = spec.marking === 'by key, handed back';
+    facts.push({ kind: 'marks itself', keys, parts: places, back });
+  }
   if (spec.handIn === 'each' && isSharedByClass(spec)) facts.push({ kind: 'each says done' });
   if (spec.late === 'not taken') facts.push({ kind: 'not taken late' });
   return facts;

@@ -61,6 +61,13 @@ export function sayChangeFact(fact: ChangeFact, timeZone: string): string {
       return fact.becomes === 'each'
         ? 'Each of those who share it will say when they are done; with the last of them it is handed in.'
         : 'One of those who share it will hand it in for all.';
+    case 'marking':
+      return {
+        'by hand': 'What is handed in from now on will be marked by a teacher.',
+        'by key': 'What is handed in from now on will be marked by the answer keys.',
+        'by key, handed back':
+          'What is handed in from now on will be marked by the answer keys and handed back at once.',
+      }[fact.becomes];
     case 'reminder':
       return 'The reminder will come at another time.';
     case 'withdrawn':

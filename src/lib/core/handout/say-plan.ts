@@ -54,6 +54,10 @@ export function sayPlanFact(fact: PlanFact, timeZone: string): string {
       return `It counts for ${writePoints(fact.points)} points.`;
     case 'each says done':
       return 'Each of those who share it says when they are done; with the last of them it is handed in.';
+    case 'marks itself':
+      return `It marks itself once it is handed in, by the answer keys of ${fact.keys} of ${counted(fact.parts, 'part')}; ${
+        fact.back ? 'students see at once how many are right.' : 'you hand it back.'
+      }`;
     case 'not taken late':
       return 'After its due time it is not taken any more.';
   }
@@ -78,6 +82,8 @@ export function sayOddity(oddity: Oddity, timeZone: string): string {
       return `“${oddity.page}” stands for a page that is not handed out.`;
     case 'nowhere to write':
       return `“${oddity.page}” has no place for an answer, and its text is guarded: nobody could write on it.`;
+    case 'no answer keys':
+      return `“${oddity.page}” has no answer keys, so nothing on it marks itself.`;
     case 'empty group':
       return `${oddity.group} in ${oddity.class} has nobody who gets it, so no page is made for it.`;
     case 'no groups':

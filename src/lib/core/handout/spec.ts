@@ -8,6 +8,9 @@ export type Delivery = (typeof DELIVERIES)[number];
 /** Who hands in a page that a class shares: one of them for all, or it is with the teacher once each has said *done*. */
 export const HAND_INS = ['for all', 'each'] as const;
 
+/** Who marks what is handed in: a teacher, or its answer keys, which leave handing back to a teacher or do that, too. */
+export const MARKINGS = ['by hand', 'by key', 'by key, handed back'] as const;
+
 /** When something is due: never, at a time of the school's clock ("2026-10-14T14:50"), or at the end of a later lesson. */
 export const DueSpec = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('none') }),
@@ -68,6 +71,7 @@ export const HandOutSpec = z.object({
   category: z.string().trim().max(100).default(''),
   guarded: z.boolean().default(true),
   handIn: z.enum(HAND_INS).default('for all'),
+  marking: z.enum(MARKINGS).default('by hand'),
   /** Minutes before it is due; null for no reminder. */
   reminder: z.number().int().min(5).max(20_160).nullable().default(null),
   /** Whether it is taken after its due time. */

@@ -48,6 +48,7 @@ function specOf(
     reminder: one.reminder,
     late: one.late,
     handIn: one.hand_in,
+    marking: one.marking,
   });
 }
 
@@ -66,14 +67,13 @@ export async function insertAssignments(
     ids[name] = await readIds(tx, name);
   const all = assignments.map((one) => ({ ...one, spec: specOf(one, klass, ids, zone) }));
   await sql`insert into assignment (id, school_id, title, instructions, points, guarded, made_by, made_at, spec, category,
-      rubric_id, form, late, hand_in, reminder)
+      rubric_id, form, late, hand_in, marking, reminder)
     select ${idOf('assignment', 'r.n')}, ${school}, title, instructions, points::numeric, guarded,
       ${idOf('person', 'r.by')}, at, spec, category, ${idOf('rubric', 'r.rubric')}, form, late,
-      hand_in, reminder
+      hand_in, marking, reminder
     from jsonb_to_recordset(${rows(all)}::jsonb) as r(n int, title text, instructions text, points text, guarded boolean,
-      by int, at timestamptz, spec jsonb, category text, rubric int, form text, late text, hand_in text, reminder int)`.execute(
-    tx,
-  );
+      by int, at timestamptz, spec jsonb, category text, rubric int, form text, late text, hand_in text,
+        marking text, reminder int)`.execute(tx);
   await sql`insert into assignment_class (assignment_id, school_id, class_id, unit_id, handed_out_at, due_at, withdrawn_at,
       changed_at, counting)
     select ${idOf('assignment', 'r.n')}, ${school}, ${klass}, ${idOf('unit', 'r.unit')}, handed_out, due, withdrawn,

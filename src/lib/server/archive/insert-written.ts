@@ -52,13 +52,15 @@ export async function insertWritten(
     await sql`insert into archived_score (n, id) select n, nextval(pg_get_serial_sequence('score', 'id'))
       from unnest(${batch.map(({ n }) => n)}::int[]) of(n) order by n`.execute(tx);
     const all = batch.map((one) => ({ ...one, scoring: scoringOf(one.scoring, rubrics) }));
-    await sql`insert into score (id, school_id, page_id, person_id, at, points, scoring, rubric_points, rubric_most, version)
+    await sql`insert into score (id, school_id, page_id, person_id, at, points, scoring, checked, rubric_points, rubric_most, version)
       overriding system value
       select (select id from archived_score numbered where numbered.n = r.n), ${school}, ${idOf('page', 'r.page')},
-        ${idOf('person', 'r.by')}, at, points::numeric, nullif(scoring, 'null'), rubric_points::numeric,
+        ${idOf('person', 'r.by')}, at, points::numeric, nullif(scoring, 'null'), nullif(checked, 'null'), rubric_points::numeric,
         rubric_most::numeric, version
       from jsonb_to_recordset(${rows(all)}::jsonb) as r(n int, page int, by int, at timestamptz, points text,
-        scoring jsonb, rubric_points text, rubric_most text, version int)`.execute(tx);
+        scoring jsonb, checked jsonb, rubric_points text, rubric_most text, version int)`.execute(
+      tx,
+    );
   });
   await eachOf(bag, 'events.ndjson', (batch) =>
     sql`insert into event (school_id, page_id, person_id, at, kind, version, of_version, score_id, note)

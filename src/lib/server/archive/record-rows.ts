@@ -88,7 +88,7 @@ const LINES = {
       'scoring', case when jsonb_typeof(scoring) = 'object' then jsonb_set(scoring, '{rubric,id}',
         to_jsonb(coalesce((select rubric.n from archived_rubric rubric
           where rubric.id::text = scoring #>> '{rubric,id}'), 0)::text)) end,
-      'rubric_points', rubric_points::text, 'rubric_most', rubric_most::text, 'version', score.version)::text as line
+      'checked', checked, 'rubric_points', rubric_points::text, 'rubric_most', rubric_most::text, 'version', score.version)::text as line
     from archived_page page join score on score.page_id = page.id join archived_score numbered on numbered.id = score.id
     join archived_person scorer on scorer.id = score.person_id
     where page.n between ${first} and ${last} order by page.n, numbered.n`,
@@ -165,6 +165,7 @@ const WHOLE = {
     list(sql`select json_build_object('n', numbered.n, 'title', task.title, 'instructions', instructions,
         'points', points::text, 'guarded', guarded, 'by', ${numberOf('person', 'task.made_by')}, 'at', made_at,
         'category', category, 'rubric', ${numberOf('rubric', 'task.rubric_id')}, 'form', form, 'late', late, 'hand_in', hand_in,
+        'marking', marking,
         'reminder', reminder, 'unit', ${numberOf('unit', 'handed.unit_id')}, 'handed_out', handed_out_at,
         'due', due_at, 'withdrawn', withdrawn_at, 'changed', changed_at, 'counting', counting,
         'originals', ${list(sql`select json_build_object('page', ${numberOf('page', 'original.page_id')},

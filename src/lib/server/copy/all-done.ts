@@ -2,6 +2,7 @@ import type { CopyRow } from '$core/copy/copy-row';
 import { notDone } from '$core/copy/state';
 import type { Tx } from '../db/transaction';
 import { readCopy } from './facts';
+import { markByKey } from './mark-by-key';
 import { recordMoveIn } from './record-move';
 import { tellStaff } from './tell-of-hand-in';
 
@@ -39,7 +40,7 @@ export async function handInWhatIsDone(
     const copy = await readCopy(tx, page, '');
     const last = lastOf(copy);
     if (!last || notDone(copy)?.length !== 0) continue;
-    await recordMoveIn(
+    const recorded = await recordMoveIn(
       tx,
       { page, person: last.student },
       () => ['handed in'],
@@ -48,5 +49,6 @@ export async function handInWhatIsDone(
         return null;
       },
     );
+    await markByKey(tx, page, recorded);
   }
 }

@@ -3,6 +3,7 @@ import type { EventKind } from '$core/copy/reduce';
 import type { CopyRow } from '$core/copy/copy-row';
 import { handBackFault } from '$core/copy/state';
 import { Scoring, scoringFault, ScoringSpec } from '$core/marking/scoring';
+import { Overruled } from '$core/marking/check-copy';
 import { sumOf } from '$core/marking/rubric-steps';
 import { readPoints, writePoints } from '$core/marking/points';
 import type { Grant } from '../access/grant';
@@ -12,10 +13,14 @@ import { Refusal } from '../page/refusal';
 import type { Using } from '../services';
 import { readCopy } from './facts';
 import { HOLDERS } from './holders';
+import { checkNow, keptCheck } from './mark-by-key';
 import { moveOf, recordMove, type MovedCopy } from './record-move';
 import { readRubricOf } from './scorings';
 
-/** What a copy is given: points as somebody types them, or a scoring by the rubric of its assignment in this version. */
+/**
+ * What a copy is given: points as somebody types them, a scoring by the rubric of its assignment in this version, or what its
+ * answer keys come to.
+ */
 export const NewScore = z.union([
   z.strictObject({
     points: z
@@ -28,6 +33,8 @@ export const NewScore = z.union([
     scoring: ScoringSpec,
     rubric: z.object({ id: z.uuid(), version: z.number().int() }),
   }),
+  /** By the keys as they are now, but for what somebody decides otherwise. */
+  z.strictObject({ overruled: Overruled }),
 ]);
 type NewScore = z.infer<typeof NewScore>;
 type NewScoring = Extract<NewScore, { scoring: unknown }>;
@@ -48,13 +55,21 @@ async function addScore(
   if (after !== undefined && after !== copy.score)
     throw new Refusal(409, await sayScoredMeanwhile(tx, copy));
   const row = { school_id: school, page_id: page, person_id: person, version };
-  const kept = 'points' in given ? { points: given.points } : await keptScoring(tx, copy, given);
+  const kept = await keptAs(tx, page, copy, given);
   const { id } = await tx
     .insertInto('score')
     .values({ ...row, ...kept })
     .returning('id')
     .executeTakeFirstOrThrow();
   return id;
+}
+
+async function keptAs(tx: Connection, page: string, copy: CopyRow, given: NewScore) {
+  if ('points' in given) return { points: given.points };
+  if ('scoring' in given) return keptScoring(tx, copy, given);
+  const checked = await checkNow(tx, page, given.overruled);
+  if (!checked) throw new Refusal(409, 'This page has no answer keys any more. Please look again.');
+  return keptCheck(checked);
 }
 
 async function keptScoring(

@@ -2,27 +2,31 @@ import {
   factsFor,
   handInFault,
   handInKinds,
+  stateOf,
   takeBackFault,
   takeBackKinds,
   type LateRule,
 } from '$core/copy/state';
+import type { HandOutSpec } from '$core/handout/spec';
 import type { Grant } from '../access/grant';
 import { Refusal } from '../page/refusal';
 import { writeSnapshots } from '../page/write-changes';
 import type { Using } from '../services';
 import { readCopy } from './facts';
+import { markByKey } from './mark-by-key';
 import { moveOf, recordMove } from './record-move';
 import { tellOthers, tellStaff } from './tell-of-hand-in';
 
-const lateRuleOf = async (app: Using<'db'>, page: string): Promise<LateRule> =>
-  (
-    await app.db
-      .selectFrom('assignment')
-      .innerJoin('page', 'page.assignment_id', 'assignment.id')
-      .select('late')
-      .where('page.id', '=', page)
-      .executeTakeFirstOrThrow()
-  ).late;
+const rulesOf = (
+  app: Using<'db'>,
+  page: string,
+): Promise<{ late: LateRule; marking: HandOutSpec['marking'] }> =>
+  app.db
+    .selectFrom('assignment')
+    .innerJoin('page', 'page.assignment_id', 'assignment.id')
+    .select(['late', 'marking'])
+    .where('page.id', '=', page)
+    .executeTakeFirstOrThrow();
 
 const HAND_IN_FAULTS = {
   'is handed in': 'This copy is handed in already.',
@@ -35,6 +39,9 @@ const TAKE_BACK_FAULTS = {
     'Its due time is over and nothing is taken after it, so what was handed in stays.',
 };
 
+const MARKED_ITSELF =
+  'It marked itself when you handed it in, so it cannot be taken back. Your teacher can hand it back.';
+
 /** @param note what the student says with it @throws Refusal when it cannot be handed in now */
 export async function handIn(
   app: Using<'db' | 'news' | 'pages'>,
@@ -43,7 +50,7 @@ export async function handIn(
 ): Promise<void> {
   const { page } = moveOf(grant);
   const held = await app.pages.open(page);
-  const late = await lateRuleOf(app, page);
+  const { late } = await rulesOf(app, page);
   await recordMove(
     app,
     { ...moveOf(grant), note },
@@ -59,6 +66,8 @@ export async function handIn(
       if (!copy.each) await tellOthers(tx, school, grant, copy);
       return null;
     },
+    async (tx, recorded) =>
+      recorded.kinds.includes('handed in') ? markByKey(tx, page, recorded) : recorded,
   );
 }
 
@@ -67,9 +76,11 @@ export async function takeBack(
   grant: Grant<'do own work'>,
 ): Promise<void> {
   const move = moveOf(grant);
-  const late = await lateRuleOf(app, move.page);
+  const { late, marking } = await rulesOf(app, move.page);
   await recordMove(app, move, (copy) => {
     const fault = takeBackFault(factsFor(copy, move.person), late, Date.now());
+    if (fault && marking !== 'by hand' && stateOf(copy.facts) === 'marked')
+      throw new Refusal(409, MARKED_ITSELF);
     if (fault) throw new Refusal(409, TAKE_BACK_FAULTS[fault]);
     return takeBackKinds(copy);
   });

@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { sittingsOf } from '$core/history/sittings';
+import { Checked } from '$core/marking/check-copy';
 import { Scoring } from '$core/marking/scoring';
 import type { Using } from '../services';
 import { readSetAside } from '../page/set-aside';
@@ -34,6 +35,7 @@ export async function readAssignment(app: Using<'db'>, copy: CopyRow) {
       'assignment.guarded',
       'assignment.form',
       'assignment.late',
+      'assignment.marking',
       'class.name as class',
       'class.id as class_id',
       'course.title as course',
@@ -53,6 +55,7 @@ export interface RecordEntry {
   note: string;
   points: string | null;
   scoring: Scoring | null;
+  checked: Checked | null;
 }
 
 /** What happened to a copy, in order: openings, handings and every score. */
@@ -67,24 +70,36 @@ export async function readRecord(app: Using<'db'>, page: string): Promise<Record
   const scores = await app.db
     .selectFrom('score')
     .innerJoin('person', 'person.id', 'score.person_id')
-    .select(['score.at', 'score.points', 'score.scoring', 'person.given', 'person.called'])
+    .select([
+      'score.at',
+      'score.points',
+      'score.scoring',
+      'score.checked',
+      'person.given',
+      'person.called',
+    ])
     .where('page_id', '=', page)
     .execute();
   return [
-    ...events.map((row) => ({ ...row, points: null, scoring: null })),
+    ...events.map((row) => ({ ...row, points: null, scoring: null, checked: null })),
     ...scores.map((row) => ({
       ...row,
-      what: row.points === null && row.scoring === null ? 'points removed' : 'scored',
+      what: row.checked
+        ? 'checked by the answer keys'
+        : row.points === null && row.scoring === null
+          ? 'points removed'
+          : 'scored',
       note: '',
     })),
   ]
-    .map(({ at, what, given, called, note, points, scoring }) => ({
+    .map(({ at, what, given, called, note, points, scoring, checked }) => ({
       at: at.getTime(),
       what,
       by: called || given,
       note,
       points,
       scoring: scoring && Scoring.parse(scoring),
+      checked: checked && Checked.parse(checked),
     }))
     .sort((a, b) => a.at - b.at);
 }

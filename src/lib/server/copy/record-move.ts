@@ -32,6 +32,18 @@ export interface MovedCopy {
   kinds: readonly EventKind[];
 }
 
+/** A copy after a move. */
+export interface Recorded {
+  kinds: readonly EventKind[];
+  version: number;
+  school_id: number;
+  class_id: string | null;
+  student_id: string | null;
+  sharers: string[];
+  copy: CopyRow;
+  isSeen: boolean;
+}
+
 /**
  * Records in a transaction that something happened to a copy, with the copy locked.
  * @param may says what it is, by how the copy stands then; or refuses it
@@ -43,7 +55,7 @@ export async function recordMoveIn(
   { page, person, note = '' }: Move,
   may: (copy: CopyRow) => readonly EventKind[],
   also: (tx: Tx, at: MovedCopy) => Promise<string | null> = async () => null,
-) {
+): Promise<Recorded> {
   const row = await tx
     .selectFrom('page')
     .select(['version', 'school_id', 'class_id', 'student_id', 'sealed'])
@@ -56,39 +68,46 @@ export async function recordMoveIn(
   const kinds = may(before);
   const at = { school: row.school_id, version: row.version, copy: before, kinds };
   const score = await also(tx, at);
-  await tx
-    .insertInto('event')
-    .values(
-      kinds.map((kind, index) => ({
-        school_id: row.school_id,
-        page_id: page,
-        person_id: person,
-        kind,
-        version: row.version,
-        note: index === kinds.length - 1 ? note : '',
-        score_id: score,
-      })),
-    )
-    // Two tabs open a copy once.
-    .onConflict((conflict) => conflict.doNothing())
-    .execute();
+  if (kinds.length > 0)
+    await tx
+      .insertInto('event')
+      .values(
+        kinds.map((kind, index) => ({
+          school_id: row.school_id,
+          page_id: page,
+          person_id: person,
+          kind,
+          version: row.version,
+          note: index === kinds.length - 1 ? note : '',
+          score_id: score,
+        })),
+      )
+      // Two tabs open a copy once.
+      .onConflict((conflict) => conflict.doNothing())
+      .execute();
   const copy = await readCopy(tx, page, person);
   await tx
     .updateTable('page')
     .set({ with_teacher: isWithTeacher(stateOf(copy.facts)) })
     .where('id', '=', page)
     .execute();
-  return { ...row, copy, isSeen: await isSeen(tx, page) };
+  return { ...row, kinds, copy, isSeen: await isSeen(tx, page) };
 }
 
-/** The same in a transaction of its own, told to whoever sees the copy. */
+/**
+ * The same in a transaction of its own, told to whoever sees the copy.
+ * @param then what comes of it in the same transaction
+ */
 export async function recordMove(
   app: Using<'db' | 'news'>,
   move: Move,
   may: (copy: CopyRow) => readonly EventKind[],
   also?: (tx: Tx, at: MovedCopy) => Promise<string | null>,
+  then: (tx: Tx, recorded: Recorded) => Promise<Recorded> = async (_tx, recorded) => recorded,
 ): Promise<void> {
-  const done = await inTransaction(app.db, (tx) => recordMoveIn(tx, move, may, also));
+  const done = await inTransaction(app.db, async (tx) =>
+    then(tx, await recordMoveIn(tx, move, may, also)),
+  );
   app.news.publish({
     news: { kind: 'copy', page: move.page, version: done.version, by: move.person, row: done.copy },
     ...(done.isSeen ? studentsWhoHear(done) : {}),

@@ -1,4 +1,5 @@
 import { readRubric } from '$core/marking/rubric';
+import { Checked } from '$core/marking/check-copy';
 import { Scoring } from '$core/marking/scoring';
 import type { Connection } from '../page/page-store';
 
@@ -18,14 +19,15 @@ export async function readRubricOf(
   return { id: row.id, title: row.title, version: row.version, table };
 }
 
-/** A scoring that was given: by whom, and when, in epoch milliseconds. */
+/** What was given besides points: by the rubric, or by the answer keys; by whom, and when, in epoch milliseconds. */
 export interface GivenScoring {
-  scoring: Scoring;
+  scoring: Scoring | null;
+  checked: Checked | null;
   by: string;
   at: number;
 }
 
-/** The scoring of a score; null where there is no such score, or it was points alone. */
+/** What a score says besides its points; null where there is no such score, or it was points alone. */
 export async function readScoring(
   db: Connection,
   score: string | null,
@@ -34,12 +36,13 @@ export async function readScoring(
   const row = await db
     .selectFrom('score')
     .innerJoin('person', 'person.id', 'score.person_id')
-    .select(['score.at', 'score.scoring', 'person.given', 'person.called'])
+    .select(['score.at', 'score.scoring', 'score.checked', 'person.given', 'person.called'])
     .where('score.id', '=', score)
     .executeTakeFirst();
-  if (!row?.scoring) return null;
+  if (!row?.scoring && !row?.checked) return null;
   return {
-    scoring: Scoring.parse(row.scoring),
+    scoring: row.scoring && Scoring.parse(row.scoring),
+    checked: row.checked && Checked.parse(row.checked),
     by: row.called || row.given,
     at: row.at.getTime(),
   };

@@ -1,9 +1,11 @@
+import { sql } from 'kysely';
 import type { AnswerKey } from '$core/marking/answer-key';
 import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
+import type { Connection } from '../page/page-store';
 
 /** What the teacher expects in each part. For staff only. */
-export async function readKeys(db: Database, page: string): Promise<Record<string, AnswerKey>> {
+export async function readKeys(db: Connection, page: string): Promise<Record<string, AnswerKey>> {
   const rows = await db
     .selectFrom('answer_key')
     .select(['part_id', 'body'])
@@ -12,9 +14,13 @@ export async function readKeys(db: Database, page: string): Promise<Record<strin
   return Object.fromEntries(rows.map((row) => [row.part_id, row.body as AnswerKey]));
 }
 
+/** How many parts of a page have a key. */
+export const keysOf = (page: string) =>
+  sql<number>`(select count(*)::int from answer_key where answer_key.page_id = ${sql.ref(page)})`;
+
 /** The keys for a copy: those of the page it began as, or, where it began as a shared copy, of the assignment's original. */
 export async function readCopyKeys(
-  db: Database,
+  db: Connection,
   { source, for: original }: { source: string; for: string },
 ): Promise<Record<string, AnswerKey>> {
   const { kind } = await db

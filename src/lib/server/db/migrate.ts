@@ -26,6 +26,7 @@ import * as found from './migrations/2026-12-18-found';
 import * as adapted from './migrations/2026-12-19-adapted';
 import * as eachDone from './migrations/2026-12-20-each-done';
 import * as packed from './migrations/2026-12-21-packed';
+import * as byKey from './migrations/2026-12-22-by-key';
 import type { Tables } from './schema';
 
 /**
@@ -61,6 +62,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-19-adapted': adapted,
     '2026-12-20-each-done': eachDone,
     '2026-12-21-packed': packed,
+    '2026-12-22-by-key': byKey,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

@@ -253,6 +253,7 @@ interface Assignment {
   late: Made<HandOutSpec['late']>;
   /** Of the pages that a class shares. */
   hand_in: Made<HandOutSpec['handIn']>;
+  marking: Made<HandOutSpec['marking']>;
   /** Minutes before it is due. */
   reminder: number | null;
 }
@@ -422,7 +423,9 @@ interface Score {
   points: Points;
   /** By the rubric, with the rubric as it was then. */
   scoring: ColumnType<object | null, string | null | undefined, never>;
-  /** Kept for speed: what a scoring of every criterion came to, of the most its rubric can give. */
+  /** By the answer keys: what each part came to. */
+  checked: ColumnType<object | null, string | null | undefined, never>;
+  /** Kept for speed: what a scoring of every criterion came to, of the most its rubric can give; of a check, the parts. */
   rubric_points: Points;
   rubric_most: Points;
   version: number;

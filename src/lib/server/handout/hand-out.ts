@@ -136,6 +136,7 @@ export const assignmentColumns = (spec: HandOutSpec) => ({
   form: spec.form,
   late: spec.late,
   hand_in: spec.handIn,
+  marking: spec.marking,
   reminder: spec.reminder,
 });
 

@@ -5,6 +5,7 @@ import type { ClassThing } from '../access/relation';
 import type { SignedIn } from '../access/session';
 import type { Using } from '../services';
 import { readGroupings } from '../class/groups';
+import { keysOf } from '../course/answer-keys';
 import { isNoBlank, readUnitsOfCourse } from '../course/units';
 import { readSituation } from './situation';
 
@@ -78,6 +79,7 @@ async function readCoursePages(app: Using<'db'>, person: string) {
       'page.unit_id as unit',
       'page.course_id as courseId',
       'course.title as course',
+      keysOf('page.id').as('keys'),
     ])
     .where('course_staff.person_id', '=', person)
     .where('page.kind', 'in', ['original', 'reading'])
@@ -100,6 +102,7 @@ async function readClassPages(app: Using<'db'>, { id, name }: Pick<ClassThing, '
     .selectFrom('page')
     .leftJoin('page as source', 'source.id', 'page.from_id')
     .select(['page.id', 'page.title', 'page.unit_id as unit', 'page.area', 'page.from_id'])
+    .select(keysOf('page.id').as('keys'))
     .select(sql<boolean>`page.version = 0 and page.from_version = source.version`.as('same'))
     .where('page.class_id', '=', id)
     .where('page.area', 'in', ['shelf', 'cupboard'])

@@ -1,6 +1,7 @@
 import type { ClassFacts, Situation } from '$core/handout/plan';
 import type { HandOutSpec } from '$core/handout/spec';
 import { grouped } from '$core/lists/grouped';
+import { keysOf } from '../course/answer-keys';
 import { readTimetables } from '../calendar/timetables';
 import type { Connection } from '../page/page-store';
 import { partsOf } from '$core/page/parts';
@@ -68,12 +69,17 @@ export async function readSituation(
       },
     ];
   });
-  const pages = new Map<string, { title: string; parts: number }>();
+  const pages = new Map<string, { title: string; parts: number; keys: number }>();
   const wanted = [...spec.originals, ...spec.adapted].map(({ page }) => page);
   for (const id of new Set(wanted)) {
-    const row = await db.selectFrom('page').select('title').where('id', '=', id).executeTakeFirst();
-    if (row)
-      pages.set(id, { title: row.title, parts: partsOf((await memory.open(db, id)).doc).length });
+    const row = await db
+      .selectFrom('page')
+      .select(['title', keysOf('page.id').as('keys')])
+      .where('id', '=', id)
+      .executeTakeFirst();
+    if (!row) continue;
+    const parts = partsOf((await memory.open(db, id)).doc).length;
+    pages.set(id, { title: row.title, parts, keys: row.keys });
   }
   const { now, goesOut, timeZone, blank } = at;
   return { now, goesOut, timeZone, classes: facts, pages, blank };

@@ -160,6 +160,15 @@
         >{/each}
     </select></label
   >
+  {#if form.spec.form === 'pages'}
+    <label class="block"
+      ><span class="label">Marked</span><select class="field" bind:value={form.spec.marking}>
+        <option value="by hand">by a teacher</option>
+        <option value="by key">by itself, from the answer keys</option>
+        <option value="by key, handed back">by itself, and handed back at once</option>
+      </select></label
+    >
+  {/if}
   <label class="block"
     ><span class="label">Reminder</span><select class="field" bind:value={form.spec.reminder}>
       {#each REMINDERS as [minutes, says] (minutes)}<option value={minutes}>{says}</option>{/each}

@@ -22,6 +22,8 @@ export interface FormClass {
 export interface FormWorld {
   classes: FormClass[];
   materials: {
+    /** How many of its parts have an answer key. */
+    keys: number;
     id: string;
     title: string;
     kind: string;
@@ -86,7 +88,8 @@ export class HandOutForm {
     const pages = new Map(
       [...this.spec.originals, ...this.spec.adapted].map(({ page }) => {
         const known = this.world.materials.find(({ id }) => id === page);
-        return [page, { title: known?.title ?? 'A page', parts: this.docs[page]?.parts ?? 0 }];
+        const { title = 'A page', keys = 0 } = known ?? {};
+        return [page, { title, parts: this.docs[page]?.parts ?? 0, keys }];
       }),
     );
     const classes = this.classes.map(({ facts, groupings }, index) => {

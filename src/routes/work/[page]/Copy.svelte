@@ -205,7 +205,7 @@
             />
           </div>
         </div>
-        {#if feedback}{@const { scoring, by, at } =
+        {#if feedback?.scoring}{@const { scoring, by, at } =
             feedback}{#await import('$ui/marking/FeedbackSheet.svelte') then { default: FeedbackSheet }}<FeedbackSheet
               {scoring}
               {by}
@@ -265,7 +265,7 @@
               ? when(copy.facts.handedIn, clock.now, data.timeZone)
               : ''}{flags.late ? ', late' : ''}</span
           >
-          {#if takeBackFault(copy.facts, lateRule, clock.now) === null}<button
+          {#if assignment.marking === 'by hand' && takeBackFault(copy.facts, lateRule, clock.now) === null}<button
               class="act min-h-11"
               disabled={moving}
               onclick={() => move({ move: 'take back' })}>Take back</button
@@ -294,6 +294,12 @@
           : ''} points
       </p>
     {/if}
+    {#if feedback?.checked}{@const { checked } =
+        feedback}{#await import('$ui/marking/CheckedSheet.svelte') then { default: CheckedSheet }}<div
+          class="mb-5"
+        >
+          <CheckedSheet {checked} />
+        </div>{/await}{/if}
     {#if store.threads.length === 0}
       <p class="text-sm text-ink2">
         {!mayWork
@@ -327,8 +333,10 @@
       : done === asked
         ? 'All parts are done.'
         : `${done} of ${asked} parts are done${copy.each ? '.' : '; you can hand in all the same.'}`}
-    {copy.each ? 'The others go on with it. With the last of you to be done it is handed in.' : ''} You
-    can take it back until your teacher looks at it.
+    {copy.each ? 'The others go on with it. With the last of you to be done it is handed in.' : ''}
+    {assignment.marking === 'by hand'
+      ? 'You can take it back until your teacher looks at it.'
+      : 'It is marked at once, so you cannot take it back.'}
   </p>
   {#if flags.overdue}<p class="mt-2 text-rust">
       It was due {when(assignment.due ?? 0, clock.now, data.timeZone)}: it will be marked as late.

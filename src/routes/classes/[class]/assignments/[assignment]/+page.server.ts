@@ -2,6 +2,7 @@ import type { RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { readLocalTime } from '$core/calendar/local-time';
 import { allowOnAssignment } from '$server/access/allow';
+import { checkAgain } from '$server/copy/mark-by-key';
 import { allow } from '$server/handout/allowances';
 import { withdraw } from '$server/handout/change-assignment';
 import { giveTo } from '$server/handout/joiners';
@@ -61,6 +62,12 @@ export const actions = {
       if (!people.success) throw new Refusal(400, 'Nobody is named.');
       await giveTo(app, grant, people.data, new Date());
     }),
+  ),
+  check: allowOnAssignment(
+    'run the assignment',
+    formAction(async (_event: RequestEvent, { app, grant }) => ({
+      checked: await checkAgain(app, grant),
+    })),
   ),
   allow: allowOnAssignment(
     'run the assignment',

@@ -5,6 +5,7 @@
   import { asksForWork } from '$core/copy/state';
   import { patchCopies } from '$core/live/patch-copies';
   import { isMeant } from '$core/handout/spec';
+  import { counted } from '$core/lists/counted';
   import { listed } from '$core/lists/listed';
   import { writePoints } from '$core/marking/points';
   import { Clock } from '$ui/clock.svelte';
@@ -109,6 +110,11 @@
         <a class="act" href="/classes/{data.klass.id}/assignments/{assignment.id}/change"
           >Change …</a
         >
+        {#if spec.marking !== 'by hand'}
+          <form method="POST" action="?/check" use:enhance>
+            <button class="act">Check again by the keys</button>
+          </form>
+        {/if}
         <form method="POST" action="?/withdraw" use:enhance>
           <input type="hidden" name="withdrawn" value={String(!here?.withdrawn)} />
           <button class="act"
@@ -126,11 +132,22 @@
             )
             .join(', ')} · {spec.points === null
         ? 'no points'
-        : `${writePoints(spec.points)} points`}{spec.category ? ` · ${spec.category}` : ''} · handed out
-      by {assignment.by}{here ? `, ${when(here.handedOut, data.now, zone)}` : ''}
+        : `${writePoints(spec.points)} points`}{spec.marking === 'by hand'
+        ? ''
+        : ' · marks itself'}{spec.category ? ` · ${spec.category}` : ''} · handed out by {assignment.by}{here
+        ? `, ${when(here.handedOut, data.now, zone)}`
+        : ''}
     </p>
     {#if trouble || form?.sentence}<p class="trouble mt-3" role="alert">
         {trouble || form?.sentence}
+      </p>{/if}
+    {#if form && 'checked' in form && form.checked !== undefined}<p
+        class="notice mt-3"
+        role="status"
+      >
+        {form.checked === 0
+          ? 'Checked by the answer keys as they are now: nothing came to something else.'
+          : `${counted(form.checked, 'copy came', 'copies came')} to something else by the answer keys as they are now.`}
       </p>{/if}
     {#if here?.withdrawn}<p class="notice mt-3">
         Withdrawn from {data.klass.name}: its students do not see it. Nothing in it is lost.

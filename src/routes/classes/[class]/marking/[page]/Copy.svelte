@@ -24,6 +24,7 @@
   import { send } from '$ui/send';
   import { lengthOf, when } from '$core/calendar/say-time';
   import type { PageData } from './$types';
+  import ByKey from './ByKey.svelte';
   import Given from './Given.svelte';
   import Points from './Points.svelte';
   import RecordLine from './RecordLine.svelte';
@@ -254,7 +255,7 @@
       <Given
         {copy}
         most={data.assignment.points}
-        scoring={data.scoring}
+        given={data.given}
         by={scored?.by ?? ''}
         at={scored ? when(scored.at, clock.now, data.timeZone) : ''}
       />
@@ -263,14 +264,19 @@
       {#key data.rubric.version}<ScoreByRubric
           page={data.page}
           rubric={data.rubric}
-          scoring={data.scoring}
+          scoring={data.given?.scoring ?? null}
           score={copy.score}
           most={data.assignment.points}
           {stands}
           {changed}
           makeEqual={data.mayChange ? makeEqual : null}
         />{/key}
-    {:else}<Points
+    {:else}{#if data.marksItself}<ByKey
+          page={data.page}
+          checked={data.given?.checked ?? null}
+          score={copy.score}
+          {changed}
+        />{/if}<Points
         page={data.page}
         {copy}
         most={data.assignment.points}

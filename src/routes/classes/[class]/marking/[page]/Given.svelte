@@ -2,19 +2,21 @@
   import { stateOf } from '$core/copy/state';
   import type { CopyRow } from '$core/copy/copy-row';
   import { writePoints } from '$core/marking/points';
+  import type { Checked } from '$core/marking/check-copy';
   import type { Scoring } from '$core/marking/scoring';
+  import CheckedSheet from '$ui/marking/CheckedSheet.svelte';
   import FeedbackSheet from '$ui/marking/FeedbackSheet.svelte';
 
   /** What a copy was given, to be read. */
   interface Props {
     copy: CopyRow;
     most: string | null;
-    scoring: Scoring | null;
+    given: { scoring: Scoring | null; checked: Checked | null } | null;
     /** Who scored it, and when, in words. */
     by: string;
     at: string;
   }
-  let { copy, most, scoring, by, at }: Props = $props();
+  let { copy, most, given, by, at }: Props = $props();
   const isBack = $derived(stateOf(copy.facts) === 'handed back');
 </script>
 
@@ -24,4 +26,11 @@
       ? ` of ${writePoints(most)}`
       : ''}, {isBack ? 'handed back' : 'kept back'}{/if}
 </p>
-{#if scoring}<FeedbackSheet {scoring} {by} {at} points={copy.points} {most} />{/if}
+{#if given?.scoring}<FeedbackSheet
+    scoring={given.scoring}
+    {by}
+    {at}
+    points={copy.points}
+    {most}
+  />{/if}
+{#if given?.checked}<CheckedSheet checked={given.checked} />{/if}

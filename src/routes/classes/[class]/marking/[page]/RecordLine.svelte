@@ -2,11 +2,19 @@
   import { writePoints } from '$core/marking/points';
   import { saySum, sumOf } from '$core/marking/rubric-steps';
   import type { Scoring } from '$core/marking/scoring';
+  import type { Checked } from '$core/marking/check-copy';
+  import { rightOf } from '$core/marking/sum-checked';
   import FeedbackSheet from '$ui/marking/FeedbackSheet.svelte';
   import Sheet from '$ui/shell/Sheet.svelte';
 
   interface Props {
-    entry: { what: string; by: string; points: string | null; scoring: Scoring | null };
+    entry: {
+      what: string;
+      by: string;
+      points: string | null;
+      scoring: Scoring | null;
+      checked: Checked | null;
+    };
     /** When, in words. */
     at: string;
     /** What the assignment counts for. */
@@ -23,6 +31,7 @@
       class="underline"
       onclick={() => (shown = true)}>{saySum(sum)} by the rubric</button
     >{/if}
+  {#if entry.checked}{@const { right, of } = rightOf(entry.checked)}: {right} of {of} right{/if}
   <span class="text-xs">· {entry.by}</span>
 </li>
 {#if entry.scoring}<Sheet bind:open={shown} title="As it was scored">

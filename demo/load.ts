@@ -2,6 +2,7 @@ import { Chance } from './chance';
 import type { App } from '../src/lib/server/app';
 import { fillClass } from './class-pages';
 import { fillCourse } from './course';
+import { fillFolios } from './folios';
 import { handOutPlan } from './hand-out-plan';
 import { fillLastYear } from './last-year';
 import { plans } from './plans';
@@ -35,6 +36,7 @@ export async function loadDemo(app: App, now: number): Promise<void> {
   const today = lessons.findIndex(({ ends }) => ends > now);
   for (const plan of plans(chance, today)) await handOutPlan(app, chance, school, plan, originals);
   await handOutShared(app, chance, school, originals, today);
+  await fillFolios(app, school);
   await letJoin(app, school);
   await fillLastYear(app, chance, school, originals);
 }

@@ -201,6 +201,13 @@ const POLICY: Record<string, string> = {
   'POST /classes/[class]/workbook takeHome': CLASSMATES,
   'GET /classes/[class]/workbook/take-home': CLASSMATES,
   'GET /classes/[class]/workbook/[student]': STAFF,
+  'GET /classes/[class]/folio': CLASSMATES,
+  'POST /classes/[class]/folio begin': CLASSMATES,
+  'POST /classes/[class]/folio change': CLASSMATES,
+  'POST /classes/[class]/folio rename': CLASSMATES,
+  'GET /classes/[class]/folios': `${STAFF} ${CLASSMATES}`,
+  // Of a student who has none, classmates see nothing.
+  'GET /classes/[class]/folios/[student]': STAFF,
 };
 
 /** The kinds of pages; what is meant by each is made in `makePages`. */
@@ -332,6 +339,9 @@ const ARCHIVED: Record<string, string> = {
   'GET /classes/[class]/points': CLASSMATES,
   'GET /classes/[class]/workbook': CLASSMATES,
   'GET /classes/[class]/workbook/[student]': STAFF,
+  'GET /classes/[class]/folio': CLASSMATES,
+  'GET /classes/[class]/folios': STAFF,
+  'GET /classes/[class]/folios/[student]': STAFF,
   'GET /classes/[class]/archive': STAFF,
   'POST /classes/[class]/archive openAgain': 'lead',
   'POST /classes/[class]/archive until': 'lead',

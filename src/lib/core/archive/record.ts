@@ -179,6 +179,7 @@ export const PageRecord = z.object({
   adapted: z.boolean(),
   away: maybe(instant),
   replaced: maybe(instant),
+  folio: maybe(z.enum(['cover', 'hidden', 'shown'])).default(null),
   for: maybe(number),
   delivery: maybe(Delivery),
   group: maybe(title),

@@ -38,6 +38,7 @@ const OF_STUDENTS: readonly Relation[] = [
   'owner',
   'co-writer',
   'writer',
+  'classmate',
 ];
 /** What people are to things of archived classes. */
 const OF_ARCHIVES: readonly Relation[] = [

@@ -192,12 +192,13 @@ function relationToCopy(thing: PageThing, staff: Staff, part: Part): Relation {
   return !here || thing.replaced_at !== null || thing.delivery === 'to read' ? 'reader' : 'owner';
 }
 
-/** A page of a student's own: they alone write it and put it away; the staff look. */
-function relationToOwnPage({ away_at }: PageThing, staff: Staff, part: Part): Relation {
+/** A page of a student's own: they alone write it and put it away; the staff look, and classmates where it is shown to them. */
+function relationToOwnPage({ away_at, folio }: PageThing, staff: Staff, part: Part): Relation {
   const { own, here, state } = part;
   if (isArchived(state)) return staff ? `past ${staff}` : own ? 'past student' : 'nobody';
   if (staff) return 'overseer';
-  if (!own) return 'nobody';
+  const isShown = (folio === 'cover' || folio === 'shown') && away_at === null;
+  if (!own) return here && isShown && state === 'open' ? 'classmate' : 'nobody';
   return here && away_at === null ? 'writer' : 'reader';
 }
 

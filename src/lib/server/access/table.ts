@@ -17,6 +17,8 @@ export type Relation =
   | 'reader'
   /** The student whose own page it is, which no teacher handed out. */
   | 'writer'
+  /** A student of the class, of a page of somebody's folio that is shown to them. */
+  | 'classmate'
   /** One of the staff, of such a page: they look, and the student alone writes. */
   | 'overseer'
   /** A student who may write this page of their class, with others. */
@@ -58,6 +60,8 @@ export const ACCESS = {
   'see the plan': { thing: 'class', who: [...staff, 'student'] },
   'see own workbook': { thing: 'class', who: ['student', 'past student'] },
   'manage own workbook': { thing: 'class', who: ['student'] },
+  /** Of students what is shown to them; of the staff all. */
+  'see the folios': { thing: 'class', who: [...staff, 'student'] },
   'see own grades': { thing: 'class', who: ['student', 'past student'] },
   'hand out': { thing: 'class', who: leading },
   'close the term': { thing: 'class', who: ['lead'] },
@@ -88,6 +92,7 @@ export const ACCESS = {
       'co-writer',
       'writer',
       'overseer',
+      'classmate',
       'past student',
     ],
   },

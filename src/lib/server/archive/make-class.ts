@@ -211,15 +211,15 @@ async function insertPages(tx: Tx, pages: ArchivedClass['pages'], here: Here) {
   const { school, class: klass, course } = here;
   const isOurs = sql.raw(`kind in ('copy', 'class page', 'own page')`);
   await sql`insert into page (id, school_id, kind, title, course_id, class_id, unit_id, place, area, from_id, from_version,
-      adapted, away_at, replaced_at, for_id, delivery, group_name, source_id, source_version, assignment_id, student_id,
+      adapted, away_at, replaced_at, folio, for_id, delivery, group_name, source_id, source_version, assignment_id, student_id,
       guarded, version, seen_from, done_mask, words, level, written_at, with_teacher, made_at, sealed)
     select ${idOf('page', 'r.n')}, ${school}, kind, title, case when not ${isOurs} then ${course}::uuid end,
       case when ${isOurs} then ${klass}::uuid end, ${idOf('unit', 'r.unit')}, place, area, ${idOf('page', 'r."from"')},
-      from_version, adapted, away, replaced, ${idOf('page', 'r."for"')}, delivery, "group", ${idOf('page', 'r.source')},
+      from_version, adapted, away, replaced, folio, ${idOf('page', 'r."for"')}, delivery, "group", ${idOf('page', 'r.source')},
       source_version, ${idOf('assignment', 'r.assignment')}, ${idOf('person', 'r.student')}, guarded, version, seen_from,
       done_mask, words, nullif(level, 'null'), written, with_teacher, made, true
     from jsonb_to_recordset(${rows(pages)}::jsonb) as r(n int, kind text, title text, unit int, place int, area text,
-      "from" int, from_version int, adapted boolean, away timestamptz, replaced timestamptz, "for" int, delivery text,
+      "from" int, from_version int, adapted boolean, away timestamptz, replaced timestamptz, folio text, "for" int, delivery text,
       "group" text, source int, source_version int, assignment int, student int, guarded boolean, version int,
       seen_from int, done_mask text, words int, level jsonb, written timestamptz, with_teacher boolean, made timestamptz)
     order by r.n`.execute(tx);

@@ -39,7 +39,7 @@ const LINES = {
       'area', case when page.class_id = ${klass} then page.area end,
       'from', ${numberOf('page', 'page.from_id')},
       'from_version', case when ${numberOf('page', 'page.from_id')} is not null then page.from_version end,
-      'adapted', page.adapted and ${student === null}, 'away', page.away_at, 'replaced', page.replaced_at,
+      'adapted', page.adapted and ${student === null}, 'away', page.away_at, 'replaced', page.replaced_at, 'folio', page.folio,
       'for', ${numberOf('page', 'page.for_id')}, 'delivery', page.delivery, 'group', page.group_name,
       'source', ${numberOf('page', 'page.source_id')}, 'source_version', page.source_version,
       'assignment', ${numberOf('assignment', 'page.assignment_id')}, 'student', ${numberOf('person', 'page.student_id')},

@@ -11,6 +11,8 @@ interface Left {
   /** Where they are now. */
   class: string;
   school: number;
+  folio: 'cover' | 'hidden' | null;
+  place: number;
 }
 
 /**
@@ -25,7 +27,11 @@ export async function moveAlong(
 ): Promise<number> {
   if (people.length === 0) return 0;
   const { rows } = await sql<Left>`
-    select md5(page.id::text || new.id::text)::uuid as id, page.id as page, page.title, page.student_id as student, now_in.class_id as class, page.school_id as school
+    select md5(page.id::text || new.id::text)::uuid as id, page.id as page, page.title, page.student_id as student, now_in.class_id as class,
+      -- Others are in the new class: what was shown is hidden until it is shown to them.
+      case when page.folio = 'cover' and not exists (select from page there where there.class_id = now_in.class_id
+        and there.student_id = page.student_id and there.folio = 'cover' and there.away_at is null) then 'cover'
+        when page.folio is not null then 'hidden' end as folio, page.place, page.school_id as school
     from enrolment went
     join class old on old.id = went.class_id and old.archived_at is null
     join enrolment now_in on now_in.person_id = went.person_id and now_in.left_at is null

@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { randomUUID } from 'node:crypto';
 import type { Node } from 'prosemirror-model';
 import { emptyPage } from '$core/page/schema';
@@ -17,6 +18,8 @@ interface OwnPage {
   unit: string | null;
   from?: string;
   id?: string;
+  folio?: 'cover' | 'hidden' | 'shown' | null;
+  place?: number;
 }
 
 /**
@@ -42,6 +45,8 @@ export async function insertOwnPage(tx: Tx, spec: OwnPage, page: Node): Promise<
       student_id: spec.student,
       unit_id: spec.unit,
       from_id: spec.from ?? null,
+      folio: spec.folio ?? null,
+      place: spec.place ?? 0,
     })
     .onConflict((conflict) => conflict.column('id').doNothing())
     .executeTakeFirstOrThrow();
@@ -75,7 +80,7 @@ export async function copyReading(
   return beginAs(app, { school, class: class_id, student: person.id, title, unit, from }, doc);
 }
 
-/** Puts an own page away, or brings it back. */
+/** Puts an own page away, or brings it back; a cover comes back as a page where its folio has another one now. */
 export const putOwnPageAway = (
   app: Using<'db'>,
   { thing, person }: Grant<'manage own workbook'>,
@@ -84,7 +89,17 @@ export const putOwnPageAway = (
 ) =>
   app.db
     .updateTable('page')
-    .set({ away_at: away ? new Date() : null })
+    .set({
+      away_at: away ? new Date() : null,
+      ...(away
+        ? {}
+        : {
+            folio: sql<'hidden'>`case when folio = 'cover' and exists (select from page other
+              where other.class_id = page.class_id and other.student_id = page.student_id
+                and other.folio = 'cover' and other.away_at is null and other.id <> page.id)
+              then 'hidden' else folio end`,
+          }),
+    })
     .where('id', '=', page)
     .where('kind', '=', 'own page')
     .where('class_id', '=', thing.id)

@@ -76,7 +76,7 @@ async function readWorkbook(
   const copies = all.filter((copy) => copy.class === klass.id);
   return {
     klass,
-    student: { given: student.given, family: student.family },
+    student: { id: student.id, given: student.given, family: student.family },
     units: await readUnits(app.db, { class: klass.id }),
     pages: await readOwnPages(app, klass.id, student.id),
     copies: copies.map((copy) => ({

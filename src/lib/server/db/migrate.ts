@@ -27,6 +27,7 @@ import * as adapted from './migrations/2026-12-19-adapted';
 import * as eachDone from './migrations/2026-12-20-each-done';
 import * as packed from './migrations/2026-12-21-packed';
 import * as byKey from './migrations/2026-12-22-by-key';
+import * as folio from './migrations/2026-12-23-folio';
 import type { Tables } from './schema';
 
 /**
@@ -63,6 +64,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-20-each-done': eachDone,
     '2026-12-21-packed': packed,
     '2026-12-22-by-key': byKey,
+    '2026-12-23-folio': folio,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

@@ -306,6 +306,8 @@ interface Page {
   away_at: MaybeInstant;
   /** Of a copy: its students were given something else, and only read it now. */
   replaced_at: MaybeInstant;
+  /** What it is in its student's folio; null where it is not in it. */
+  folio: Made<'cover' | 'hidden' | 'shown' | null>;
   /** Of a copy: the assignment's original that it stands for, and how it reaches its students. */
   for_id: string | null;
   delivery: Delivery | null;

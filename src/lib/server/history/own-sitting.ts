@@ -14,7 +14,7 @@ const MOST_STEPS = 3000;
  */
 export async function readOwnSitting(
   app: Using<'db'>,
-  { thing, person }: Grant<'write the page'>,
+  { thing, person, relation }: Grant<'write the page'>,
   before: number,
 ): Promise<OwnSitting | null> {
   const { db } = app;
@@ -23,7 +23,9 @@ export async function readOwnSitting(
     .select(['id', 'version', 'source_id', 'source_version', 'seen_from'])
     .where('id', '=', thing.id)
     .executeTakeFirstOrThrow();
-  const reach = Math.max(page.seen_from, page.version - MOST_STEPS);
+  // What was written before others saw it is still their own.
+  const from = relation === 'writer' ? 0 : page.seen_from;
+  const reach = Math.max(from, page.version - MOST_STEPS);
   const { rows: own } = await sql<{ version: number; at: Date }>`
     select version, at from logged_steps(${page.id}, ${reach}, ${before})
     where author_id = ${person.id} order by version desc`.execute(db);

@@ -10,7 +10,7 @@ function checkSeen(
   { thing, relation }: Grant<'read the page'> | Grant<'write the page'>,
   since: number,
 ) {
-  const isStudent = relation === 'reader' || relation === 'co-writer';
+  const isStudent = ['reader', 'co-writer', 'classmate'].includes(relation);
   if (isStudent && since < thing.seen_from)
     throw new Refusal(409, 'This page was shown anew. Please open it again.');
 }

@@ -16,12 +16,16 @@ export async function viewPage(app: Using<'db' | 'pages'>, grant: Grant<'read th
   const at = `/classes/${thing.class_id}`;
   const isOwner = relation === 'writer' || relation === 'past student';
   const whose = isOwner ? '' : `/${thing.student_id}`;
+  const store =
+    thing.folio === null
+      ? { title: 'Workbook', to: `${at}/workbook${whose}` }
+      : { title: 'Folio', to: isOwner ? `${at}/folio` : `${at}/folios${whose}` };
   // Of an archived class a student has their workbook, and no plan.
   const home = relation === 'past student' ? '/work' : `${at}/plan`;
   return {
     trail: [
       ...(klass ? [{ title: `${klass.name} ${klass.title}`, to: home }] : []),
-      ...(thing.kind === 'own page' ? [{ title: 'Workbook', to: `${at}/workbook${whose}` }] : []),
+      ...(thing.kind === 'own page' ? [store] : []),
       { title: thing.title },
     ],
     page: thing.id,

@@ -16,6 +16,7 @@
       { title: 'Board', path: '', key: 'b', shown: true },
       { title: 'Gradebook', path: '/gradebook', key: 'k', shown: true },
       { title: 'Plan', path: '/plan', key: 'p', shown: true },
+      { title: 'Folios', path: '/folios', key: 'f', shown: true },
       { title: 'Roster', path: '/roster', key: 'r', shown: leads },
       { title: 'Groups', path: '/groups', key: 'o', shown: leads },
       { title: 'Set-up', path: '/set-up', key: 's', shown: leads },

@@ -96,7 +96,10 @@
       <span class="flex-1"></span>
       {#if data.isStudent}<a class="act act-small" href="/classes/{data.klass.id}/workbook"
           >My workbook</a
-        ><a class="act act-small" href="/classes/{data.klass.id}/points">My points</a>{/if}
+        ><a class="act act-small" href="/classes/{data.klass.id}/folio">My folio</a><a
+          class="act act-small"
+          href="/classes/{data.klass.id}/points">My points</a
+        >{/if}
       {#if data.mayManage}<a class="act act-small" href="/classes/{data.klass.id}/build"
           >Bring in units</a
         >{/if}

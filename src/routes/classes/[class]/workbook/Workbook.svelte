@@ -44,7 +44,11 @@
   <h1 class="text-2xl font-bold">
     {data.own ? 'My workbook' : `${data.student.given} ${data.student.family}’s workbook`}
   </h1>
-  <p class="text-ink2">{data.klass.name} {data.klass.title}</p>
+  <p class="text-ink2">
+    {data.klass.name}
+    {data.klass.title} ·
+    <a href="/classes/{data.klass.id}/{data.own ? 'folio' : `folios/${data.student.id}`}">Folio</a>
+  </p>
   {#if sentence}<p class="trouble mt-3" role="alert">{sentence}</p>{/if}
   {#each units as unit (unit.id)}
     <h2 class="mt-6 border-b-2 border-ink pb-1 font-bold">{unit.title}</h2>

@@ -1,6 +1,4 @@
-import { Step } from 'prosemirror-transform';
 import { momentIn, type Stretch } from '$core/history/moment';
-import { schema } from '$core/page/schema';
 import { askPage, Refused, type Fetch } from '../page/ask';
 import { PageSession } from '../page/page-session.svelte';
 import type { Unsent } from './leftover';
@@ -42,10 +40,7 @@ export async function replay(
     fetch,
     goesOn: { client, first: first + lost.length },
   });
-  for (const step of steps) {
-    const change = session.state.tr.step(Step.fromJSON(schema, step));
-    session.dispatch(step.pasted ? change.setMeta('uiEvent', 'paste') : change);
-  }
+  session.redo(steps);
   try {
     await session.flush();
   } finally {

@@ -1,8 +1,12 @@
 import type { CopyRow } from '$core/copy/copy-row';
 import type { Loss } from '$core/headcount/level';
 import { live } from '../live.svelte';
+import { keepView } from '../outbox/without-network';
 import { sendLeftovers } from '../outbox/send-leftovers';
 import type { PageSession } from './page-session.svelte';
+
+/** A view that somebody stays in is kept for opening it without a network, so many milliseconds after it was opened. */
+const KEEP_VIEW_AFTER = 2000;
 
 /**
  * Keeps an open page up to date with the news.
@@ -21,6 +25,7 @@ export function followPage(
   } = {},
 ): () => void {
   void session.start(sendLeftovers);
+  const kept = setTimeout(keepView, KEEP_VIEW_AFTER);
   const online = () => {
     session.hurry();
     on.changed?.hear();
@@ -45,6 +50,7 @@ export function followPage(
   });
   return () => {
     stop();
+    clearTimeout(kept);
     removeEventListener('online', online);
     session.close();
   };

@@ -36,6 +36,7 @@ import {
   type LeftoversSent,
   type Unsent,
 } from '../outbox/leftover';
+import { keepPage, leftAt, readKeptPage } from '../outbox/without-network';
 
 /**
  * How the words on a page stand: with the server; on their way; kept in this browser while the server is away, or while
@@ -62,6 +63,8 @@ const TOGETHER = 20_000;
 const STEPS_PER_REQUEST = 500;
 /** Something may wait so long for words to be saved, in milliseconds; a slow network takes its time. */
 const LONGEST_FLUSH = 60_000;
+/** A page that changed is kept in this browser so much later, in milliseconds. */
+const KEEP_AFTER = 5000;
 /** Leftovers of earlier visits are tried again this much later, in milliseconds. */
 const TRY_LEFTOVERS = 2000;
 
@@ -84,7 +87,7 @@ export interface SessionStart {
  */
 export class PageSession implements Sender {
   readonly page: string;
-  readonly client: string;
+  client: string;
   state: EditorState = $state.raw(EditorState.create({ schema }));
   /** Whether this person may only read: the caret moves, words can be selected, nothing changes. */
   reading = $state(false);
@@ -126,6 +129,7 @@ export class PageSession implements Sender {
   private heard = 0;
   /** What was told unasked while something was on its way. */
   private told: NewSteps[] = [];
+  private keepTimer: ReturnType<typeof setTimeout> | null = null;
   /** When others' steps last came in, by this machine's clock. */
   private othersAt = 0;
   /** Some of the unsent steps are refused, and are looked for. */
@@ -191,15 +195,58 @@ export class PageSession implements Sender {
     if (!globalThis.indexedDB) return;
     this.leaveOutbox = outbox.add(this);
     this.endVisit = holdVisit(this.page, this.client);
+    await this.openKept().catch(() => undefined);
     for (let later = true; later && !this.closed;) {
       // A browser that keeps nothing (a private window) has nothing left over.
       const sent = await sendLeftovers(this.fetch, this.page).catch(() => null);
       later = sent?.later ?? false;
+      if (later) await this.goOn().catch(() => undefined);
       this.sentence = sent?.sentence ?? this.sentence;
       this.kept = await keptTexts(this.page).catch(() => []);
       await this.hear();
       if (later) await new Promise((resolve) => setTimeout(resolve, TRY_LEFTOVERS));
     }
+  }
+
+  /** Opened without a network the page may be older than what this browser knows. */
+  private async openKept() {
+    const kept = await readKeptPage(this.page);
+    if (kept && kept.version > this.version && !this.hasUnsent)
+      this.begin(Node.fromJSON(schema, kept.doc), kept.version);
+  }
+
+  /** Without a network this visit goes on with what the one before it left, under its name: the server knows a repeat by it. */
+  private async goOn() {
+    const left = this.hasUnsent || this.taken > 0 ? null : await leftAt(this.page, this.version);
+    if (!left || this.hasUnsent) return;
+    this.endVisit();
+    this.client = left.client;
+    this.endVisit = holdVisit(this.page, this.client);
+    this.taken = left.first - 1;
+    this.lost = left.lost.map((step) => Step.fromJSON(schema, step));
+    this.redo(left.steps);
+    this.save = 'away';
+  }
+
+  /** Does steps of an earlier visit again, as its own. */
+  redo(steps: Unsent['steps']): void {
+    for (const step of steps) {
+      const change = this.state.tr.step(Step.fromJSON(schema, step));
+      this.dispatch(step.pasted ? change.setMeta('uiEvent', 'paste') : change);
+    }
+  }
+
+  /** Keeps the page as the server has it, to be opened without a network. */
+  private keepSoon(now = false) {
+    if (now && this.keepTimer) clearTimeout(this.keepTimer);
+    if (now) this.keepTimer = null;
+    const keep = () => {
+      this.keepTimer = null;
+      const kept = { version: this.version, doc: this.logged.toJSON(), at: serverNow() };
+      void keepPage(this.page, kept).catch(() => undefined);
+    };
+    if (now) keep();
+    else this.keepTimer ??= setTimeout(keep, KEEP_AFTER);
   }
 
   get version(): number {
@@ -281,6 +328,7 @@ export class PageSession implements Sender {
       .finally(() => {
         this.closed = true;
         if (this.timer) clearTimeout(this.timer);
+        if (this.keepTimer) this.keepSoon(true);
         this.leaveOutbox();
         this.endVisit();
       });
@@ -342,6 +390,7 @@ export class PageSession implements Sender {
       this.searching &&= left;
       if (this.save !== 'refused') this.save = left ? 'saving' : 'saved';
       if (!left) this.savedAt = serverNow();
+      this.keepSoon();
       this.takeTold();
       await this.saveUnsent();
       if ((left && this.save !== 'refused') || this.heard > this.version) again = 0;
@@ -365,6 +414,7 @@ export class PageSession implements Sender {
       if (this.hasUnsent) this.save = 'refused';
       return null;
     }
+    if (this.failures === 0) this.keepSoon(true);
     if (this.hasUnsent) this.save = status === 401 ? 'signed out' : 'away';
     else this.heard = Infinity;
     return backOff(++this.failures);

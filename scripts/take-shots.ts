@@ -13,14 +13,6 @@ const onBoard = (name: string) => (page: Page) =>
 const link = (name: string | RegExp) => (page: Page) =>
   page.getByRole('link', { name }).first().click();
 const board = link('8C Coast & Chart');
-const addLesson = (day: string, starts: string, ends: string) => async (page: Page) => {
-  const lessons = page.getByRole('region', { name: 'Lessons of 8D' });
-  await lessons.getByLabel('Day').selectOption(day);
-  await lessons.getByLabel('From').fill(starts);
-  await lessons.getByLabel('To').fill(ends);
-  await lessons.getByRole('button', { name: 'Add' }).click();
-  await page.getByText(`${day} ${starts} to ${ends}`).waitFor();
-};
 const course = [
   (page: Page) => page.goto('/courses'),
   (page: Page) => page.getByRole('link', { name: 'Coast & Chart', exact: true }).click(),
@@ -207,25 +199,11 @@ const SHOTS: {
     ],
     seen: 'parts done',
   },
-  // Last: it makes a class.
   {
-    name: 'next-class',
-    who: 'tamsin.orrey',
-    steps: [
-      (page) => page.getByText('Archived · 1').click(),
-      link(/^8C Coast & Chart\s*Autumn term 20/),
-      link('Create a class from it'),
-      (page) => page.getByLabel('Name, such as 8C').fill('8D'),
-      async (page) => {
-        const spring = await page.getByRole('option', { name: /^Spring term/ }).textContent();
-        await page.getByLabel('Term').selectOption(spring?.trim() ?? '');
-      },
-      (page) => page.getByRole('button', { name: 'Create class', exact: true }).click(),
-      addLesson('Tuesday', '09:00', '09:50'),
-      addLesson('Friday', '11:00', '11:50'),
-      (page) => page.locator('main').evaluate((main) => main.scrollTo(0, main.scrollHeight)),
-    ],
-    seen: 'Nothing else.',
+    name: 'folio',
+    who: 'ada.fennick',
+    steps: [link(/8C Coast/), link('My folio')],
+    seen: 'Everything I find out',
   },
 ];
 

@@ -24,6 +24,7 @@ import { handOut40 } from './handing-out';
 import { makeBarePage, timeBareCopies } from './bare-copies';
 import { figure, quantile } from './figure';
 import { moment20000 } from './moments';
+import { typingFrames } from './typing';
 import { writers40 } from './writers';
 import { desk10, gradebook50x40, newsBoard, viewBytes } from './views';
 
@@ -275,6 +276,7 @@ if (wanted('writers.40')) {
 }
 if (wanted('moment.') || wanted('authorship.') || wanted('step.'))
   await moment20000(app, school, page, place);
+if (wanted('typing.')) await typingFrames(app, url, school);
 if (wanted('build.500')) await build500(app, school, page);
 if (wanted('oneroster.5000')) await oneRoster5000();
 // Its school takes a while to make.

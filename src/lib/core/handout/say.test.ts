@@ -68,6 +68,14 @@ const PLAN: [PlanFact, string][] = [
     { kind: 'each says done' },
     'Each of those who share it says when they are done; with the last of them it is handed in.',
   ],
+  [
+    { kind: 'marks itself', keys: 4, parts: 5, back: false },
+    'It marks itself once it is handed in, by the answer keys of 4 of 5 parts; you hand it back.',
+  ],
+  [
+    { kind: 'marks itself', keys: 1, parts: 1, back: true },
+    'It marks itself once it is handed in, by the answer keys of 1 of 1 part; students see at once how many are right.',
+  ],
 ];
 
 const ODDITIES: [Oddity, string][] = [
@@ -89,6 +97,10 @@ const ODDITIES: [Oddity, string][] = [
   [
     { kind: 'nowhere to write', page: 'Tide' },
     '“Tide” has no place for an answer, and its text is guarded: nobody could write on it.',
+  ],
+  [
+    { kind: 'no answer keys', page: 'Tide' },
+    '“Tide” has no answer keys, so nothing on it marks itself.',
   ],
   [
     { kind: 'empty group', group: 'Eider', class: '8A' },
@@ -183,6 +195,18 @@ const CHANGES: [ChangeFact, string][] = [
     'Each of those who share it will say when they are done; with the last of them it is handed in.',
   ],
   [{ kind: 'hand in', becomes: 'for all' }, 'One of those who share it will hand it in for all.'],
+  [
+    { kind: 'marking', becomes: 'by hand' },
+    'What is handed in from now on will be marked by a teacher.',
+  ],
+  [
+    { kind: 'marking', becomes: 'by key' },
+    'What is handed in from now on will be marked by the answer keys.',
+  ],
+  [
+    { kind: 'marking', becomes: 'by key, handed back' },
+    'What is handed in from now on will be marked by the answer keys and handed back at once.',
+  ],
   [{ kind: 'reminder' }, 'The reminder will come at another time.'],
   [
     { kind: 'withdrawn', class: '8A' },

@@ -17,6 +17,7 @@ const sitting = (author: string, added: number, first = 1) => ({
   last: first,
   added,
   removed: 0,
+  strokes: 0,
   pasted: [],
 });
 
@@ -31,17 +32,31 @@ describe('who wrote what', () => {
     ];
     const line = [sitting('ada', 6), sitting('finn', 2), sitting('teacher', 4), sitting('ada', 9)];
     expect(whoWrote(doc, authorship, line, (author) => author !== 'teacher')).toEqual([
-      { author: 'ada', written: 15, sittings: 2, stands: 5, share: 5 / 7 },
-      { author: 'teacher', written: 4, sittings: 1, stands: 4, share: null },
-      { author: 'finn', written: 2, sittings: 1, stands: 2, share: 2 / 7 },
+      { author: 'ada', written: 15, sittings: 2, stands: 5, strokes: 0, share: 5 / 7 },
+      { author: 'teacher', written: 4, sittings: 1, stands: 4, strokes: 0, share: null },
+      { author: 'finn', written: 2, sittings: 1, stands: 2, strokes: 0, share: 2 / 7 },
     ]);
   });
 
   it('knows who wrote and has nothing left, and a page on which nothing is written', () => {
     expect(whoWrote(page(''), [], [sitting('ada', 3)], () => true)).toEqual([
-      { author: 'ada', written: 3, sittings: 1, stands: 0, share: 0 },
+      { author: 'ada', written: 3, sittings: 1, stands: 0, strokes: 0, share: 0 },
     ]);
     expect(whoWrote(page('All given'), [], [], () => true)).toEqual([]);
+  });
+
+  it('counts strokes of a drawing, which have the share where no words stand', () => {
+    const stroke = (id: string) => nodes.stroke.create({ id, points: '1,1,50 2,2,50' });
+    const drawing = nodes.answer_drawing.create({ id: 'd' }, ['a', 'b', 'c'].map(stroke));
+    const runs = [
+      { from: 1, to: 3, author: 'ada', first: 1, last: 2 },
+      { from: 3, to: 4, author: 'finn', first: 3, last: 3 },
+    ];
+    const drawn = whoWrote(nodes.doc.create(null, [drawing]), runs, [], () => true);
+    expect(drawn.map(({ author, strokes, share }) => [author, strokes, share])).toEqual([
+      ['ada', 2, 2 / 3],
+      ['finn', 1, 1 / 3],
+    ]);
   });
 
   it('counts each written character once, and its shares come to a whole', () => {

@@ -59,6 +59,25 @@ describe('what a step brought and took away', () => {
     expect(wrapped).toEqual([{ added: 0, removed: 0 }]);
   });
 
+  it('counts strokes that were drawn, and not those that were rubbed out', () => {
+    const stroke = (id: string) => ({ type: 'stroke', attrs: { id, points: '1,1,50' } });
+    const [sitting] = workLine([
+      {
+        version: 1,
+        author: 'ada',
+        at: 0,
+        body: {
+          stepType: 'replace',
+          from: 1,
+          to: 1,
+          slice: { content: [stroke('a'), stroke('b')] },
+        },
+      },
+      { version: 2, author: 'ada', at: 1, body: { stepType: 'replace', from: 1, to: 2 } },
+    ]);
+    expect(sitting).toMatchObject({ strokes: 2, added: 0, removed: 1 });
+  });
+
   it('is summed up sitting by sitting', () => {
     const body = (from: number, to: number, text = '') => ({
       stepType: 'replace',
@@ -72,8 +91,28 @@ describe('what a step brought and took away', () => {
       { version: 3, author: 'ada', at: MINUTE, body: body(1, 2, 'ebb') },
     ]);
     expect(line).toEqual([
-      { author: 'ada', from: 0, to: MINUTE, first: 1, last: 3, added: 7, removed: 1, pasted: [] },
-      { author: 'teo', from: 1, to: 1, first: 2, last: 2, added: 0, removed: 2, pasted: [] },
+      {
+        author: 'ada',
+        from: 0,
+        to: MINUTE,
+        first: 1,
+        last: 3,
+        added: 7,
+        removed: 1,
+        strokes: 0,
+        pasted: [],
+      },
+      {
+        author: 'teo',
+        from: 1,
+        to: 1,
+        first: 2,
+        last: 2,
+        added: 0,
+        removed: 2,
+        strokes: 0,
+        pasted: [],
+      },
     ]);
   });
 });

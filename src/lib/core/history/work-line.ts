@@ -24,6 +24,8 @@ export interface LineSitting {
   /** Characters that came and that went. */
   added: number;
   removed: number;
+  /** Strokes that were drawn. */
+  strokes: number;
   /** What was pasted in it: when, and how many characters. */
   pasted: { version: number; at: number; characters: number }[];
 }
@@ -35,6 +37,13 @@ function textIn(value: unknown): number {
   // A label of a drawing has its words beside it.
   if ('type' in value && value.type === 'label' && 'attrs' in value) return textIn(value.attrs);
   return text + ('content' in value ? textIn(value.content) : 0);
+}
+
+function strokesIn(value: unknown): number {
+  if (Array.isArray(value)) return value.reduce<number>((sum, one) => sum + strokesIn(one), 0);
+  if (typeof value !== 'object' || value === null) return 0;
+  if ('type' in value && value.type === 'stroke') return 1;
+  return 'content' in value ? strokesIn(value.content) : 0;
 }
 
 const placeIn = (body: object, name: string): number => {
@@ -72,6 +81,10 @@ export const workLine = (steps: readonly LoggedJson[]): LineSitting[] =>
       last: made.at(-1)?.version ?? 0,
       added: sizes.reduce((sum, size) => sum + size.added, 0),
       removed: sizes.reduce((sum, size) => sum + size.removed, 0),
+      strokes: made.reduce(
+        (sum, { body }) => sum + ('slice' in body ? strokesIn(body.slice) : 0),
+        0,
+      ),
       pasted: made.flatMap(({ version, at, body }) =>
         PASTED in body ? [{ version, at, characters: sizeOfStep(body).added }] : [],
       ),

@@ -52,7 +52,7 @@
   <p class="mt-3 text-ink2">Nobody has written on it yet.</p>
 {:else}
   <ul class="mt-3 grid gap-1.5" aria-label="Who wrote">
-    {#each all as { author, stands, share, written, sittings } (author)}
+    {#each all as { author, stands, strokes, share, written, sittings } (author)}
       <li>
         <button
           class={[
@@ -70,10 +70,10 @@
               ><span class="rounded-full bg-spruce" style:width="{share * 100}%"></span></span
             >{/if}
           <span class="text-sm text-ink2"
-            >{counted(stands, 'character')} here; {written} written in {counted(
-              sittings,
-              'sitting',
-            )}{share === null ? '; of the staff, and not counted' : ''}</span
+            >{counted(stands, 'character')}{strokes > 0 ? ` and ${counted(strokes, 'stroke')}` : ''} here;
+            {written} written in {counted(sittings, 'sitting')}{share === null
+              ? '; of the staff, and not counted'
+              : ''}</span
           >
         </button>
       </li>

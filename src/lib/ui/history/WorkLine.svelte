@@ -26,7 +26,10 @@
   /** Heights go by the root, so that a pasted page does not flatten all else. In pixels. */
   const TALLEST = 18;
   const most = $derived(
-    Math.max(1, ...line.map(({ added, removed }) => Math.sqrt(Math.max(added, removed)))),
+    Math.max(
+      1,
+      ...line.map(({ added, removed, strokes }) => Math.sqrt(Math.max(added + strokes, removed))),
+    ),
   );
   const tall = (characters: number) =>
     `${characters === 0 ? 0 : Math.max(2, (TALLEST * Math.sqrt(characters)) / most)}px`;
@@ -37,7 +40,7 @@
     {#if lanes.length > 1}<p class="text-xs text-ink2">{nameOf(author)}</p>{/if}
     <div class="relative h-10 border-b border-rule/50" aria-hidden="true">
       <div class="absolute inset-x-0 top-1/2 border-t border-rule"></div>
-      {#each sittings as { from, first, last, added, removed } (from)}
+      {#each sittings as { from, first, last, added, removed, strokes } (from)}
         <!-- By keys the slider goes there. -->
         <button
           tabindex="-1"
@@ -47,7 +50,9 @@
           style:left={share(first - 1)}
           style:width={share(last - first + 1)}
         >
-          <span class="absolute bottom-1/2 left-0 w-full bg-spruce" style:height={tall(added)}
+          <span
+            class="absolute bottom-1/2 left-0 w-full bg-spruce"
+            style:height={tall(added + strokes)}
           ></span>
           <span class="absolute top-1/2 left-0 w-full bg-quiet" style:height={tall(removed)}></span>
         </button>

@@ -27,9 +27,13 @@ export class HistoryWords {
     return this.aboutSitting(sitting, timeZone);
   };
 
-  private aboutSitting({ from, to, author, added, removed, pasted }: LineSitting, zone: string) {
+  private aboutSitting(
+    { from, to, author, added, removed, strokes, pasted }: LineSitting,
+    zone: string,
+  ) {
     const until = to - from < 60_000 ? '' : ` to ${sayClock(to, zone)}`;
-    const much = `${counted(added, 'character')} added, ${removed} removed`;
+    const drawn = strokes > 0 ? `, ${counted(strokes, 'stroke')} drawn` : '';
+    const much = `${counted(added, 'character')} added, ${removed} removed${drawn}`;
     const pastes = pasted.map(
       ({ at, characters }) => `${counted(characters, 'character')} at ${sayClock(at, zone)}`,
     );

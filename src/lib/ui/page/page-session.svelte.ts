@@ -195,29 +195,28 @@ export class PageSession implements Sender {
     if (!globalThis.indexedDB) return;
     this.leaveOutbox = outbox.add(this);
     this.endVisit = holdVisit(this.page, this.client);
-    await this.openKept().catch(() => undefined);
     for (let later = true; later && !this.closed;) {
       // A browser that keeps nothing (a private window) has nothing left over.
       const sent = await sendLeftovers(this.fetch, this.page).catch(() => null);
       later = sent?.later ?? false;
-      if (later) await this.goOn().catch(() => undefined);
       this.sentence = sent?.sentence ?? this.sentence;
       this.kept = await keptTexts(this.page).catch(() => []);
       await this.hear();
+      if (this.failures > 0) await this.goOnWithoutNetwork().catch(() => undefined);
       if (later) await new Promise((resolve) => setTimeout(resolve, TRY_LEFTOVERS));
     }
   }
 
-  /** Opened without a network the page may be older than what this browser knows. */
-  private async openKept() {
+  /**
+   * Opened without a network the page may be older than what this browser knows; and this visit goes on with what the one
+   * before it left, under its name: the server knows a repeat by it.
+   */
+  private async goOnWithoutNetwork() {
     const kept = await readKeptPage(this.page);
-    if (kept && kept.version > this.version && !this.hasUnsent)
+    if (this.hasUnsent || this.taken > 0) return;
+    if (kept && kept.version > this.version)
       this.begin(Node.fromJSON(schema, kept.doc), kept.version);
-  }
-
-  /** Without a network this visit goes on with what the one before it left, under its name: the server knows a repeat by it. */
-  private async goOn() {
-    const left = this.hasUnsent || this.taken > 0 ? null : await leftAt(this.page, this.version);
+    const left = await leftAt(this.page, this.version);
     if (!left || this.hasUnsent) return;
     this.endVisit();
     this.client = left.client;

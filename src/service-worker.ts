@@ -33,7 +33,8 @@ worker.addEventListener('activate', (event) =>
 
 /** Keeps an answer with the time; one that leads elsewhere (somebody is signed out) forgets all pages. */
 async function keep(path: string, answer: Response): Promise<void> {
-  if (answer.redirected || answer.status === 401) return void (await caches.delete(PAGES));
+  const leads = answer.redirected || answer.type === 'opaqueredirect';
+  if (leads || answer.status === 401) return void (await caches.delete(PAGES));
   if (!answer.ok) return;
   const cache = await caches.open(PAGES);
   const headers = new Headers(answer.headers);

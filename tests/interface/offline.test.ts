@@ -124,4 +124,16 @@ describe('a copy without a network', () => {
     await signIn(page, 'una.ulvik', 'skerry-point');
     await expect.poll(() => keptViews(page), PATIENT).not.toContain(address);
   });
+
+  it('is forgotten when the server has signed its student out', async () => {
+    const { page, context } = await stage.enter('dayo.lomax');
+    await page.getByRole('link', { name: 'Harbour sketch' }).first().click();
+    await writing(page).waitFor();
+    const address = new URL(page.url()).pathname;
+    await expect.poll(() => keptViews(page), PATIENT).toContain(address);
+    await context.clearCookies();
+    await page.goto(address);
+    await page.getByRole('textbox', { name: 'Name' }).waitFor();
+    await expect.poll(() => keptViews(page), PATIENT).toEqual([]);
+  });
 });

@@ -48,13 +48,15 @@ async function keep(path: string, answer: Response): Promise<void> {
   }
 }
 
+/** From the network, or the browser's own cache of it; what is kept here is for when there is none. */
 async function openAsset(request: Request): Promise<Response> {
-  const cache = await caches.open(ASSETS);
-  const known = await cache.match(request);
-  if (known) return known;
-  const answer = await fetch(request);
-  if (answer.ok) await cache.put(request, answer.clone());
-  return answer;
+  try {
+    return await fetch(request);
+  } catch (error) {
+    const kept = await (await caches.open(ASSETS)).match(request);
+    if (kept) return kept;
+    throw error;
+  }
 }
 
 async function openWork(request: Request, { pathname }: URL): Promise<Response> {

@@ -41,7 +41,7 @@
           autocomplete="username"
           required
           autocapitalize="none"
-          value={form?.name ?? ''}
+          defaultValue={form?.name ?? ''}
         /></label
       >
       <label class="block"

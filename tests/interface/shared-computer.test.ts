@@ -213,3 +213,17 @@ describe('a computer that several use', () => {
     await page.getByText('Jan Pellworm').or(page.getByText('Nothing here')).first().waitFor();
   });
 });
+
+describe('signing in', () => {
+  it('keeps a name that was typed before the view answers', async () => {
+    const { context } = await stage.enter('noor.bastrop');
+    await context.clearCookies();
+    const page = await context.newPage();
+    const devtools = await context.newCDPSession(page);
+    await devtools.send('Emulation.setCPUThrottlingRate', { rate: 20 });
+    await page.goto('/sign-in', { waitUntil: 'commit' });
+    await page.getByRole('textbox', { name: 'Name' }).fill('noor.bastrop');
+    await page.locator('html[data-ready]').waitFor({ state: 'attached' });
+    expect(await page.getByRole('textbox', { name: 'Name' }).inputValue()).toBe('noor.bastrop');
+  });
+});

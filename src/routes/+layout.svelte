@@ -7,7 +7,7 @@
   import { sendLeftoversAlong } from '$ui/outbox/send-leftovers';
   import { openStore } from '$ui/outbox/sealed-store';
   import { beTabOf } from '$ui/outbox/tab-person';
-  import { viewsAreOf } from '$ui/outbox/without-network';
+  import { viewsAreOf } from '$ui/outbox/kept-views';
   import { noteTime } from '$ui/server-time';
   import Header from '$ui/shell/Header.svelte';
   import KeySheet from '$ui/shell/KeySheet.svelte';

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { FOLIO } from '../copy/folio';
 import { EVENT_KINDS } from '../copy/reduce';
 import { GradeRules } from '../grades/rules';
 import { DELIVERIES, HAND_INS, MARKINGS } from '../handout/spec';
@@ -179,7 +180,7 @@ export const PageRecord = z.object({
   adapted: z.boolean(),
   away: maybe(instant),
   replaced: maybe(instant),
-  folio: maybe(z.enum(['cover', 'hidden', 'shown'])).default(null),
+  folio: maybe(z.enum(FOLIO)).default(null),
   for: maybe(number),
   delivery: maybe(Delivery),
   group: maybe(title),

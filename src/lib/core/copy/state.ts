@@ -1,4 +1,4 @@
-import type { Delivery } from '../handout/spec';
+import type { Delivery, HandOutSpec } from '../handout/spec';
 import type { EventKind, Handing, OwnHanding } from './reduce';
 
 /** What is known of a copy. Instants in epoch milliseconds; null means it has not happened. */
@@ -156,9 +156,12 @@ export function takeBackFault(
   facts: CopyFacts,
   rule: LateRule,
   now: number,
-): 'is not handed in' | 'is being looked at' | 'could not come again' | null {
+  marking: HandOutSpec['marking'] = 'by hand',
+): 'is not handed in' | 'marks itself' | 'is being looked at' | 'could not come again' | null {
   const state = stateOf(facts);
   if (!isWithTeacher(state)) return 'is not handed in';
+  // Its student is not told how it was marked before it is back; nor by this.
+  if (marking !== 'by hand') return 'marks itself';
   if (state === 'marked' || after(facts.staffLooked, facts.handedIn)) return 'is being looked at';
   const counts = facts.counted === facts.handedIn;
   return counts && !isAccepted(rule, facts.due, now) ? 'could not come again' : null;

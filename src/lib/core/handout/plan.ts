@@ -23,8 +23,7 @@ export interface Situation {
   timeZone: string;
   /** The classes of the spec, in its order. */
   classes: readonly ClassFacts[];
-  /** Title and number of parts of every page of the spec. */
-  /** `keys`: how many of its parts have an answer key. */
+  /** Title of every page of the spec, how many parts it has, and how many of them have an answer key. */
   pages: ReadonlyMap<string, { title: string; parts: number; keys: number }>;
   /** The empty page that copies of `done or not` begin as. */
   blank: string;

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { MOST_BLOCKS } from '../page/limits';
 import type { Part } from '../page/parts';
 import { checkAnswer } from './check-answer';
 import type { Keys } from './key-changes';
@@ -7,8 +8,8 @@ const VERDICTS = ['right', 'wrong', 'unreadable', 'wrong unit', 'no answer'] as 
 
 /** What a person decided against the key, by the part's id. */
 export const Overruled = z
-  .record(z.string().max(40), z.enum(['right', 'wrong']))
-  .refine((parts) => Object.keys(parts).length <= 200, 'A copy has at most 200 parts.');
+  .record(z.string().max(200), z.enum(['right', 'wrong']))
+  .refine((parts) => Object.keys(parts).length <= MOST_BLOCKS, 'No page has so many parts.');
 export type Overruled = z.infer<typeof Overruled>;
 
 /** How the answers of a copy agreed with their keys when they were checked. It says nothing of the keys themselves. */
@@ -16,7 +17,7 @@ export const Checked = z.object({
   parts: z
     .array(
       z.object({
-        id: z.string().max(40),
+        id: z.string().max(200),
         number: z.int(),
         label: z.string().max(500),
         answer: z.string().max(500),
@@ -25,7 +26,7 @@ export const Checked = z.object({
         overruled: z.enum(['right', 'wrong']).optional(),
       }),
     )
-    .max(500),
+    .max(MOST_BLOCKS),
 });
 export type Checked = z.infer<typeof Checked>;
 export type CheckedPart = Checked['parts'][number];

@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import { TO_CLASSMATES } from '$core/copy/folio';
 import type { Database } from '../db/connect';
 import { CLASS_STATE, inCupboard, isArchived, type ClassState } from './class-state';
 import { together } from '../db/together';
@@ -197,7 +198,7 @@ function relationToOwnPage({ away_at, folio }: PageThing, staff: Staff, part: Pa
   const { own, here, state } = part;
   if (isArchived(state)) return staff ? `past ${staff}` : own ? 'past student' : 'nobody';
   if (staff) return 'overseer';
-  const isShown = (folio === 'cover' || folio === 'shown') && away_at === null;
+  const isShown = folio !== null && TO_CLASSMATES.includes(folio) && away_at === null;
   if (!own) return here && isShown && state === 'open' ? 'classmate' : 'nobody';
   return here && away_at === null ? 'writer' : 'reader';
 }

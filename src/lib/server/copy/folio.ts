@@ -5,6 +5,7 @@ import type { Database } from '../db/connect';
 import { inTransaction, type Tx } from '../db/transaction';
 import { Refusal } from '../page/refusal';
 import type { Using } from '../services';
+import { FOLIO, TO_CLASSMATES, type InFolio } from '$core/copy/folio';
 import { emptyPage } from '$core/page/schema';
 import { insertOwnPage } from './own-pages';
 
@@ -13,7 +14,7 @@ interface FolioPage {
   id: string;
   title: string;
   /** The cover comes first; classmates see it, and what is shown. */
-  folio: 'cover' | 'hidden' | 'shown';
+  folio: InFolio;
   words: number;
   changed: number;
 }
@@ -29,7 +30,7 @@ async function readFolio(
     .select(['id', 'title', 'folio', 'words', 'written_at', 'made_at'])
     .where('class_id', '=', of.class)
     .where('student_id', '=', of.student)
-    .where('folio', 'in', all ? ['cover', 'hidden', 'shown'] : ['cover', 'shown'])
+    .where('folio', 'in', all ? FOLIO : TO_CLASSMATES)
     .where('away_at', 'is', null)
     .orderBy(sql`folio = 'cover'`, 'desc')
     .orderBy('place')

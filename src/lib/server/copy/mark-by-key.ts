@@ -99,18 +99,23 @@ export async function checkAgain(
 ): Promise<number> {
   const klass = thing.class.id;
   const changed = await inTransaction(app.db, async (tx) => {
+    // Held first: how they stand is read when nobody can hand in, take back or score any more.
+    const held = await tx
+      .selectFrom('page')
+      .select(['id', 'version', 'school_id'])
+      .where('assignment_id', '=', thing.id)
+      .where('class_id', '=', klass)
+      .where('kind', '=', 'copy')
+      .where('sealed', '=', false)
+      .orderBy('id')
+      .forUpdate()
+      .execute();
     const copies = await readCopies(tx, { class: klass, assignment: thing.id }, person.id);
     let count = 0;
     for (const { id: page, facts, score } of copies) {
       const state = stateOf(facts);
       if (!isWithTeacher(state) && state !== 'handed back') continue;
-      const row = await tx
-        .selectFrom('page')
-        .select(['version', 'school_id'])
-        .where('id', '=', page)
-        .where('sealed', '=', false)
-        .forUpdate()
-        .executeTakeFirst();
+      const row = held.find(({ id }) => id === page);
       const last = (await readScoring(tx, score))?.checked ?? null;
       if (!row || (score !== null && !last)) continue;
       const next = await checkNow(tx, page, overruledIn(last));

@@ -2,7 +2,6 @@ import {
   factsFor,
   handInFault,
   handInKinds,
-  stateOf,
   takeBackFault,
   takeBackKinds,
   type LateRule,
@@ -34,13 +33,12 @@ const HAND_IN_FAULTS = {
 };
 const TAKE_BACK_FAULTS = {
   'is not handed in': 'There is nothing handed in to take back.',
+  'marks itself':
+    'It marked itself when you handed it in, so it cannot be taken back. Your teacher can hand it back.',
   'is being looked at': 'Your teacher is looking at this copy, so it cannot be taken back now.',
   'could not come again':
     'Its due time is over and nothing is taken after it, so what was handed in stays.',
 };
-
-const MARKED_ITSELF =
-  'It marked itself when you handed it in, so it cannot be taken back. Your teacher can hand it back.';
 
 /** @param note what the student says with it @throws Refusal when it cannot be handed in now */
 export async function handIn(
@@ -78,9 +76,7 @@ export async function takeBack(
   const move = moveOf(grant);
   const { late, marking } = await rulesOf(app, move.page);
   await recordMove(app, move, (copy) => {
-    const fault = takeBackFault(factsFor(copy, move.person), late, Date.now());
-    if (fault && marking !== 'by hand' && stateOf(copy.facts) === 'marked')
-      throw new Refusal(409, MARKED_ITSELF);
+    const fault = takeBackFault(factsFor(copy, move.person), late, Date.now(), marking);
     if (fault) throw new Refusal(409, TAKE_BACK_FAULTS[fault]);
     return takeBackKinds(copy);
   });

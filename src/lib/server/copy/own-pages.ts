@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import { randomUUID } from 'node:crypto';
 import type { Node } from 'prosemirror-model';
+import type { InFolio } from '$core/copy/folio';
 import { emptyPage } from '$core/page/schema';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
@@ -18,7 +19,7 @@ interface OwnPage {
   unit: string | null;
   from?: string;
   id?: string;
-  folio?: 'cover' | 'hidden' | 'shown' | null;
+  folio?: InFolio | null;
   place?: number;
 }
 

@@ -1,3 +1,4 @@
+import type { InFolio } from '$core/copy/folio';
 import type { Keys } from '$core/marking/key-changes';
 import type { ColumnType, Generated, Selectable } from 'kysely';
 import type { MessageFact } from '$core/messages/message';
@@ -307,7 +308,7 @@ interface Page {
   /** Of a copy: its students were given something else, and only read it now. */
   replaced_at: MaybeInstant;
   /** What it is in its student's folio; null where it is not in it. */
-  folio: Made<'cover' | 'hidden' | 'shown' | null>;
+  folio: Made<InFolio | null>;
   /** Of a copy: the assignment's original that it stands for, and how it reaches its students. */
   for_id: string | null;
   delivery: Delivery | null;

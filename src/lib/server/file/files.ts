@@ -1,3 +1,4 @@
+import { TO_CLASSMATES } from '$core/copy/folio';
 import { sql } from 'kysely';
 import type { Grant } from '../access/grant';
 import type { PageReader } from '../access/relation';
@@ -70,7 +71,7 @@ async function maySee({ db, findPage }: Reader, person: SignedIn, hash: string):
       or exists (select from page_member where page_id = page.id and person_id = ${person.id})
       or exists (select from class_staff where class_id = page.class_id and person_id = ${person.id})
       or exists (select from course_staff where course_id = page.course_id and person_id = ${person.id})
-      or ((page.kind = 'class page' or page.folio in ('cover', 'shown')) and exists (
+      or ((page.kind = 'class page' or page.folio = any(${TO_CLASSMATES}::text[])) and exists (
         select from enrolment where class_id = page.class_id and person_id = ${person.id}))
     limit ${MOST_PAGES}`.execute(db);
   for (const { id } of rows) {

@@ -1,5 +1,5 @@
 import { outbox } from './outbox';
-import { forgetViews } from './without-network';
+import { forgetViews } from './kept-views';
 
 /**
  * Sends what is unsent, then signs out. What could not be sent stays in this browser, sealed, for its writer alone.

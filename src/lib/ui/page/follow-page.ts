@@ -1,7 +1,7 @@
 import type { CopyRow } from '$core/copy/copy-row';
 import type { Loss } from '$core/headcount/level';
 import { live } from '../live.svelte';
-import { keepView } from '../outbox/without-network';
+import { keepView } from '../outbox/kept-views';
 import { sendLeftovers } from '../outbox/send-leftovers';
 import type { PageSession } from './page-session.svelte';
 

@@ -265,7 +265,7 @@
               ? when(copy.facts.handedIn, clock.now, data.timeZone)
               : ''}{flags.late ? ', late' : ''}</span
           >
-          {#if assignment.marking === 'by hand' && takeBackFault(copy.facts, lateRule, clock.now) === null}<button
+          {#if takeBackFault(copy.facts, lateRule, clock.now, assignment.marking) === null}<button
               class="act min-h-11"
               disabled={moving}
               onclick={() => move({ move: 'take back' })}>Take back</button

@@ -106,7 +106,6 @@
   const minutes = $derived(
     Math.round(data.sittings.reduce((sum, { from, to }) => sum + (to - from), 0) / 60_000),
   );
-  const scored = $derived(data.record.findLast((entry) => entry.what === 'scored'));
   const note = $derived(data.record.findLast((entry) => entry.what === 'handed in')?.note ?? '');
   /** Of a page that each says *done* of, while it is with them. */
   const waitsFor = $derived.by(() => {
@@ -256,8 +255,8 @@
         {copy}
         most={data.assignment.points}
         given={data.given}
-        by={scored?.by ?? ''}
-        at={scored ? when(scored.at, clock.now, data.timeZone) : ''}
+        by={data.given?.by ?? ''}
+        at={data.given ? when(data.given.at, clock.now, data.timeZone) : ''}
       />
     {:else if data.rubric}
       <!-- A rubric that was changed is another form. -->

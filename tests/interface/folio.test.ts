@@ -38,6 +38,24 @@ describe('a folio', () => {
       await freja.keyboard.type(`All about ${title.toLowerCase()}.`);
       await freja.getByText('everything is saved').first().waitFor();
     }
+    // What was deleted of an own page comes back from how it was written.
+    await text(freja).click();
+    await freja.keyboard.press('ControlOrMeta+a');
+    await freja.keyboard.type('Gone.');
+    await freja.getByText('everything is saved').first().waitFor();
+    await button(freja, 'How it was written').click();
+    const slider = freja.getByRole('slider', { name: 'Moment' });
+    const moment = freja.getByRole('document', { name: 'The page at this moment' });
+    await slider.focus();
+    const shown = async () => (await moment.textContent()) ?? '';
+    for (let i = 0; i < 60 && !(await shown()).includes('about secrets.'); i++) {
+      await freja.keyboard.press('ArrowLeft');
+      await freja.locator('[aria-busy=false]', { has: moment }).waitFor();
+    }
+    await button(freja, 'Put this back').click();
+    await expect.poll(() => text(freja).first().textContent()).toContain('All about secrets.');
+    await freja.getByText('everything is saved').first().waitFor();
+
     await openOwn(freja);
     await freja.getByLabel('Cover').getByText('By me alone.').waitFor();
     await button(freja, 'More about Secrets').click();

@@ -54,6 +54,36 @@ describe('a page that a class writes together', () => {
     await cursorOf(dayo, 'Ada Fennick').waitFor({ state: 'detached' });
   });
 
+  it('tells everybody who wrote what of it; it is put back by its teacher alone', async () => {
+    const page = await toWorktable('roisin.quillan');
+    await text(page).click();
+    await page.keyboard.press('ControlOrMeta+End');
+    await page.keyboard.type(' Lee: away from the wind.');
+    await saved(page);
+    const id = new URL(page.url()).pathname.split('/').at(-1) ?? '';
+    const put = await page.request.post(`/pages/${id}/history`, {
+      headers: { origin: new URL(page.url()).origin },
+      data: { move: 'put back', version: 0 },
+    });
+    expect(put.status()).toBe(404);
+    const { page: teacher } = await stage.enter('tamsin.orrey');
+    await teacher.goto(`/editor/${id}`);
+    for (const one of [page, teacher]) {
+      await one.getByRole('button', { name: 'How it was written' }).click();
+      await one.getByText('Who wrote what').click();
+      await one
+        .getByRole('list', { name: 'Who wrote' })
+        .getByRole('button', { name: /Roisin Quillan/ })
+        .waitFor();
+      await one.getByText('The page', { exact: true }).click();
+      await one.getByRole('button', { name: /^begun/ }).click();
+      await one.getByText(/^As it stood/).waitFor();
+    }
+    const putBack = { name: 'Put this back' };
+    expect(await teacher.getByRole('button', putBack).count()).toBe(1);
+    expect(await page.getByRole('button', putBack).count()).toBe(0);
+  });
+
   it('is shown to the whole room while its teacher writes, and to nobody by a student', async () => {
     const ada = await toWorktable('ada.fennick');
     const id = new URL(ada.url()).pathname.split('/').at(-1) ?? '';

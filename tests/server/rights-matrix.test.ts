@@ -251,8 +251,10 @@ const READ: ByPage = {
 const COPIES = (who: Partial<ByPage>): ByPage => ({ ...NOBODY, ...who });
 const MARKING = COPIES({ copy: STAFF, crew: STAFF, read: STAFF, withdrawn: STAFF });
 
-/** How a copy was written: for its students and the staff of its class. */
+/** How something was written: for whoever may write it, and the staff of its class. */
 const HISTORY = COPIES({
+  worktable: `${STAFF} ${CLASSMATES}`,
+  own: `${STAFF} one`,
   copy: `${STAFF} one`,
   crew: `${STAFF} ${CLASSMATES}`,
   read: `${STAFF} ${CLASSMATES}`,
@@ -307,7 +309,7 @@ const PAGE_POLICY: Record<string, ByPage> = {
   'GET /pages/[page]/history': HISTORY,
   'GET /pages/[page]/history/[version]': HISTORY,
   'POST /pages/[page]/history': {
-    ...COPIES({ copy: `${LEADING} one`, crew: `${LEADING} ${CLASSMATES}` }),
+    ...COPIES({ copy: `${LEADING} one`, crew: `${LEADING} ${CLASSMATES}`, own: 'one' }),
     read: LEADING,
     withdrawn: LEADING,
   },
@@ -369,6 +371,7 @@ const COPIES_ARCHIVED: ByPage = {
   cupboard: '',
   own: '',
 };
+const HISTORY_ARCHIVED: ByPage = { ...READ_ARCHIVED, shelf: '', cupboard: '' };
 const OWN_ARCHIVED = COPIES({ copy: 'one', crew: CLASSMATES, read: CLASSMATES });
 const ARCHIVED_PAGES: Record<string, ByPage> = {
   'GET /pages/[page]': READ_ARCHIVED,
@@ -380,8 +383,8 @@ const ARCHIVED_PAGES: Record<string, ByPage> = {
   'GET /pages/[page]/feedback': OWN_ARCHIVED,
   'POST /pages/[page]/opened': OWN_ARCHIVED,
   'GET /pages/[page]/standing': OWN_ARCHIVED,
-  'GET /pages/[page]/history': COPIES_ARCHIVED,
-  'GET /pages/[page]/history/[version]': COPIES_ARCHIVED,
+  'GET /pages/[page]/history': HISTORY_ARCHIVED,
+  'GET /pages/[page]/history/[version]': HISTORY_ARCHIVED,
   'GET /pages/[page]/threads': { ...COPIES_ARCHIVED, own: `${STAFF} one` },
   'GET /work/[page]': OWN_ARCHIVED,
   'GET /classes/[class]/marking/[page]': COPIES({ copy: STAFF, crew: STAFF, withdrawn: STAFF }),

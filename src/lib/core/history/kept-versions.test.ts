@@ -20,7 +20,13 @@ describe('the kept versions of a page', () => {
         event('named', 12, 35, 'Before the storm'),
         event('put back', 51, 40),
       ],
-      { made: 5, begins: 'handed out', replaced: null, version: 60, due: { version: 38, at: 18 } },
+      {
+        first: 0,
+        begun: { cause: 'handed out', at: 5 },
+        replaced: null,
+        version: 60,
+        due: { version: 38, at: 18 },
+      },
     );
     expect(kept.map((one) => [one.version, sayKept(one)])).toEqual([
       [0, 'handed out'],
@@ -34,8 +40,8 @@ describe('the kept versions of a page', () => {
 
   it('end where its students were given something else', () => {
     const kept = keptVersions([], {
-      made: 5,
-      begins: 'handed out',
+      first: 0,
+      begun: { cause: 'handed out', at: 5 },
       replaced: 9,
       version: 3,
       due: null,
@@ -44,10 +50,21 @@ describe('the kept versions of a page', () => {
     expect(kept.map(sayKept)).toEqual(['handed out', 'before another page was given']);
   });
 
+  it('begin where the page came into somebody’s sight', () => {
+    const kept = keptVersions([], {
+      first: 7,
+      begun: { cause: 'shown', at: 5 },
+      replaced: null,
+      version: 9,
+      due: null,
+    });
+    expect(kept.map((one) => [one.version, sayKept(one)])).toEqual([[7, 'shown to the class']]);
+  });
+
   it('of an original are also those that were handed out, with what to whom', () => {
     const kept = keptVersions(
       [],
-      { made: 5, begins: 'begun', replaced: null, version: 30, due: null },
+      { first: 0, begun: { cause: 'begun', at: 5 }, replaced: null, version: 30, due: null },
       [{ version: 12, at: 40, name: 'Tides, 8C' }],
     );
     expect(kept.map(sayKept)).toEqual(['begun', 'handed out: Tides, 8C']);

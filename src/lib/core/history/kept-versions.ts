@@ -1,6 +1,7 @@
 /** Why a version is kept. */
 type KeptCause =
   | 'begun'
+  | 'shown'
   | 'handed out'
   | 'handed in'
   | 'handed back'
@@ -33,9 +34,9 @@ export interface HistoryEvent {
 
 /** How long a page is there. Instants in epoch milliseconds. */
 interface Life {
-  /** When a copy was handed out, or any other page was begun. */
-  made: number;
-  begins: 'handed out' | 'begun';
+  /** The version that its history begins with, how it came to be there, and when. */
+  first: number;
+  begun: { cause: 'handed out' | 'begun' | 'shown'; at: number };
   /** When the students of a copy were given something else. */
   replaced: number | null;
   /** The newest version. */
@@ -50,11 +51,11 @@ interface Life {
  */
 export function keptVersions(
   events: readonly HistoryEvent[],
-  { made, begins, replaced, version, due }: Life,
+  { first, begun, replaced, version, due }: Life,
   handedOut: readonly Pick<KeptVersion, 'version' | 'at' | 'name'>[] = [],
 ): KeptVersion[] {
   const kept: KeptVersion[] = [
-    { version: 0, at: made, cause: begins, by: null, name: '' },
+    { ...begun, version: first, by: null, name: '' },
     ...handedOut.map((one): KeptVersion => ({ ...one, cause: 'handed out', by: null })),
     ...events.flatMap(({ kind, at, person, version, note }): KeptVersion[] => {
       switch (kind) {
@@ -87,6 +88,8 @@ export function sayKept({ cause, name }: KeptVersion): string {
       return 'before another page was given';
     case 'before putting back':
       return 'before it was put back';
+    case 'shown':
+      return 'shown to the class';
     case 'handed out':
       return name ? `handed out: ${name}` : cause;
     default:

@@ -3,7 +3,8 @@ import type { LineSitting } from './work-line';
 
 /** How a page was written: its sittings, its kept versions, and whose names they carry. */
 export interface PageHistory {
-  /** The newest version. */
+  /** The first version that its reader sees, and the newest. */
+  first: number;
   version: number;
   line: LineSitting[];
   kept: KeptVersion[];

@@ -1,7 +1,7 @@
 import { error, redirect, type RequestEvent } from '@sveltejs/kit';
 import type { Services, Using } from '../services';
 import { refusalIn } from '../page/refusal';
-import { Grant, ofItsKind, type ThingOf } from './grant';
+import { Grant, ofItsKind, type LineOnPage, type ThingOf } from './grant';
 import { findAssignment, findClass, findCourse } from './relation';
 import type { SignedIn } from './session';
 import { type AccessLine, type LineAbout, type LineOfRole, type Relation } from './table';
@@ -109,12 +109,8 @@ export const allowOnAssignment = <L extends LineAbout<'assignment'>, E extends R
     ),
   )(handler);
 
-/** About the page of `params.page`; where the line is about a copy or a material, of no other page. */
-export const allowOnPage = <
-  L extends LineAbout<'page' | 'copy' | 'material'>,
-  E extends RequestEvent,
-  R,
->(
+/** About the page of `params.page`; where the line is about one kind of page, of no other. */
+export const allowOnPage = <L extends LineOnPage, E extends RequestEvent, R>(
   line: L,
   handler: (event: E, asked: Asked<L>) => R | Promise<R>,
 ) =>

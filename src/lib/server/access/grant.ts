@@ -20,6 +20,7 @@ interface Things {
   page: PageThing;
   copy: PageThing;
   material: PageThing;
+  work: PageThing;
 }
 /** What a line is about; nothing, where it goes by somebody's part in the school. */
 export type ThingOf<L extends AccessLine> = Things[NonNullable<(typeof ACCESS)[L]['thing']>];
@@ -63,9 +64,11 @@ export class Grant<L extends AccessLine = AccessLine> {
     readonly relation: Relation | Role,
   ) {}
 
-  /** Whether what its person is to its thing lets them do what another line says. */
+  /** Whether its person may do what another line says with its thing. */
   may(line: AccessLine): boolean {
-    return may(line, this.relation);
+    const { thing, relation } = this;
+    const isOther = thing && 'kind' in thing && !isOfKind(line, thing);
+    return !isOther && may(line, relation);
   }
 
   /** What somebody may by their part in the school. @throws Refusal */
@@ -93,14 +96,26 @@ export class Grant<L extends AccessLine = AccessLine> {
   }
 }
 
-/** A page, where it is what the line is about: a copy or a material, or any. */
-export function ofItsKind<L extends LineAbout<'page' | 'copy' | 'material'>>(
+/** Whether a page is what a line is about: a copy, a material or a work, or any. */
+function isOfKind(line: AccessLine, { kind, area }: PageThing): boolean {
+  const isOfStudents = kind === 'copy' || kind === 'own page';
+  switch (ACCESS[line].thing) {
+    case 'copy':
+      return kind === 'copy';
+    case 'material':
+      return !isOfStudents;
+    case 'work':
+      return isOfStudents || area === 'worktable';
+    default:
+      return true;
+  }
+}
+
+/** The lines about pages of one kind, or of any. */
+export type LineOnPage = LineAbout<'page' | 'copy' | 'material' | 'work'>;
+
+/** A page, where it is what the line is about. */
+export const ofItsKind = <L extends LineOnPage>(
   line: L,
   found: FoundPage | null,
-): FoundThing<ThingOf<L>> | null {
-  const { thing } = ACCESS[line];
-  const isOther =
-    (thing === 'copy' && found?.thing.kind !== 'copy') ||
-    (thing === 'material' && ['copy', 'own page'].includes(found?.thing.kind ?? ''));
-  return isOther ? null : found;
-}
+): FoundThing<ThingOf<L>> | null => (found && isOfKind(line, found.thing) ? found : null);

@@ -1,5 +1,5 @@
 import type { Database } from '../db/connect';
-import { Grant, ofItsKind, type FoundThing, type ThingOf } from './grant';
+import { Grant, ofItsKind, type FoundThing, type LineOnPage, type ThingOf } from './grant';
 import { findAssignment, findClass, findCourse, type PageReader } from './relation';
 import type { SignedIn } from './session';
 import type { AccessLine, LineAbout, LineOfRole } from './table';
@@ -46,7 +46,7 @@ export const grantOnAssignment = async <L extends LineAbout<'assignment'>>(
   ask<L>(db, line, person, await findAssignment(db, person, at, line === 'change the assignment'));
 
 /** @throws Refusal when they may not */
-export const grantOnPage = async <L extends LineAbout<'page' | 'copy' | 'material'>>(
+export const grantOnPage = async <L extends LineOnPage>(
   app: { db: Database; findPage: PageReader },
   line: L,
   person: string,

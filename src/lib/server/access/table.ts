@@ -34,8 +34,11 @@ export type Relation =
 export type Role = 'teacher' | 'student' | 'office';
 
 interface Line {
-  /** What the line is about: a copy and a material are pages; null for no one thing. */
-  thing: 'class' | 'course' | 'assignment' | 'page' | 'copy' | 'material' | null;
+  /**
+   * What the line is about; null for no one thing. A copy, a material and a work are pages: a work is what students
+   * write, a copy, an own page or a page of the worktable.
+   */
+  thing: 'class' | 'course' | 'assignment' | 'page' | 'copy' | 'material' | 'work' | null;
   /** Who may, by relation to the thing; or, where there is no thing, by role. 'anyone' needs no sign-in. */
   who: readonly (Relation | Role | 'anyone')[];
 }
@@ -100,10 +103,23 @@ export const ACCESS = {
   'write the page': { thing: 'page', who: ['owner', 'writer', ...leading, 'keeper', 'co-writer'] },
   'see own copy': { thing: 'copy', who: ['owner', 'reader', 'past student'] },
   'do own work': { thing: 'copy', who: ['owner'] },
-  /** How a copy was written, and how it stood at any moment. */
-  'look back': { thing: 'copy', who: ['owner', 'reader', 'past student', ...staff] },
-  /** Put a copy back as it stood, and name a moment of it. */
-  'put back': { thing: 'copy', who: ['owner', ...leading] },
+  /** How something was written, and how it stood at any moment. */
+  'look back': {
+    thing: 'work',
+    who: [
+      'owner',
+      'writer',
+      'co-writer',
+      'reader',
+      'past student',
+      ...staff,
+      'overseer',
+      'keeper',
+      'user',
+    ],
+  },
+  /** Put it back as it stood, and name a moment of it; a worktable's keepers do that for all. */
+  'put back': { thing: 'work', who: ['owner', 'writer', ...leading] },
   'read the comments': {
     thing: 'page',
     who: ['owner', 'writer', ...staff, 'overseer', 'past student'],
@@ -124,6 +140,9 @@ export function may(line: AccessLine, who: Relation | Role): boolean {
   const allowed: readonly string[] = ACCESS[line].who;
   return allowed.includes(who);
 }
+
+/** Whether somebody who is that to a page is the student, or one of the students, whose work it is to write. */
+export const isOwnTo = (who: Relation | Role): boolean => who === 'owner' || who === 'writer';
 
 /** The lines that go by somebody's part in the school. */
 export type LineOfRole = LineAbout<null>;

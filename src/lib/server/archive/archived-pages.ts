@@ -216,8 +216,8 @@ async function earlierOf(tx: Tx, row: Row, { events }: About): Promise<ArchivedP
       person: person_id,
     })),
     {
-      made: row.made_at.getTime(),
-      begins: 'handed out',
+      first: 0,
+      begun: { cause: 'handed out', at: row.made_at.getTime() },
       replaced: row.replaced_at?.getTime() ?? null,
       version: row.version,
       due: null,

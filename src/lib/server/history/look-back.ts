@@ -9,29 +9,36 @@ import type { Database } from '../db/connect';
 import type { PageRow } from '../db/schema';
 import type { Using } from '../services';
 import { loggedJson, readSteps, readStretch } from '../page/page-store';
+import { seenFrom } from '../page/seen-from';
 import { Refusal } from '../page/refusal';
 import { readNames } from '../school/names';
 import { readTimeZone } from '../school/time-zone';
 
-/** How a page was written. An original's is for whoever keeps it. */
-export async function viewHistory(
-  app: Using<'db'>,
-  grant: Grant<'look back'> | Grant<'manage the page'>,
-): Promise<PageHistory> {
-  const { thing } = grant;
+/** That somebody may look back: on what students write, or on what they keep. */
+type MayLookBack = Grant<'look back'> | Grant<'manage the page'>;
+
+/** How a page was written, as far as it is in its reader's sight. What a student pasted is for the staff, and for them. */
+export async function viewHistory(app: Using<'db'>, grant: MayLookBack): Promise<PageHistory> {
+  const { thing, person } = grant;
   const { db } = app;
   const isCopy = thing.kind === 'copy';
+  const first = seenFrom(grant);
   const { version } = await db
     .selectFrom('page')
     .select('version')
     .where('id', '=', thing.id)
     .executeTakeFirstOrThrow();
-  const steps = (await readSteps(db, thing.id, 0, version)).map(loggedJson);
-  const line = workLine(steps);
+  const steps = (await readSteps(db, thing.id, first, version)).map(loggedJson);
+  const line = workLine(steps).map((sitting) =>
+    person.role !== 'student' || sitting.author === person.id
+      ? sitting
+      : { ...sitting, pasted: [] },
+  );
   const events = await db
     .selectFrom('event')
     .select(['kind', 'at', 'person_id', 'version', 'note'])
     .where('page_id', '=', thing.id)
+    .where('version', '>=', first)
     .orderBy('id')
     .execute();
   const kept = keptVersions(
@@ -41,8 +48,11 @@ export async function viewHistory(
       person: person_id,
     })),
     {
-      made: thing.made_at.getTime(),
-      begins: isCopy ? 'handed out' : 'begun',
+      first,
+      begun:
+        first > 0
+          ? { cause: 'shown', at: await timeOf(db, thing.id, first) }
+          : { cause: isCopy ? 'handed out' : 'begun', at: thing.made_at.getTime() },
       replaced: thing.replaced_at?.getTime() ?? null,
       version,
       due: isCopy ? await dueVersion(app, grant, steps) : null,
@@ -50,6 +60,7 @@ export async function viewHistory(
     isCopy ? [] : await readHandedOut(db, thing.id),
   );
   return {
+    first,
     version,
     line,
     kept,
@@ -57,7 +68,7 @@ export async function viewHistory(
       ...line.map(({ author }) => author),
       ...kept.flatMap(({ by }) => by ?? []),
     ]),
-    staff: isCopy
+    staff: grant.may('look back')
       ? await readStaffAmong(
           db,
           line.map(({ author }) => author),
@@ -66,16 +77,20 @@ export async function viewHistory(
     timeZone: await readTimeZone(db, thing.school_id),
     // What is with the teacher stays as it was handed in.
     mayPutBack:
-      grant.may(isCopy ? 'put back' : 'manage the page') &&
+      (grant.may('put back') || grant.may('manage the page')) &&
       !(grant.relation === 'owner' && thing.with_teacher),
     others: isCopy && grant.may('look inside') ? await readOthers(db, thing) : [],
   };
 }
 
+/** When a version was made. */
+const timeOf = async (db: Database, page: string, version: number): Promise<number> =>
+  (await readSteps(db, page, version - 1, version))[0]?.at.getTime() ?? 0;
+
 /** How a copy stood when it was due for whoever looks: by its last step until then. */
 async function dueVersion(
   { db }: Using<'db'>,
-  { thing, person }: Grant<'look back'> | Grant<'manage the page'>,
+  { thing, person }: MayLookBack,
   steps: readonly LoggedJson[],
 ) {
   const at = (await readCopy(db, thing.id, person.id)).facts.due;
@@ -149,14 +164,17 @@ export function readVersion(text: string): number {
 /** The stretch of a page's history that a version lies in. @throws Refusal when there is no such version */
 export async function lookBack(
   app: Using<'db'>,
-  { thing }: Grant<'look back'> | Grant<'manage the page'>,
+  grant: MayLookBack,
   version: number,
 ): Promise<Stretch> {
+  const { thing } = grant;
+  const first = seenFrom(grant);
+  if (version < first) throw new Refusal(404, 'This page has no such version for you.');
   const page = await app.db
     .selectFrom('page')
     .select(['id', 'version', 'source_id', 'source_version'])
     .where('id', '=', thing.id)
     .executeTakeFirstOrThrow();
   if (version > page.version) throw new Refusal(404, 'This page has no such version yet.');
-  return readStretch(app.db, page, version);
+  return readStretch(app.db, page, version, first);
 }

@@ -4,6 +4,7 @@ import type { OwnSitting } from '$core/history/own-sitting';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import { readPage, readSteps } from '../page/page-store';
+import { seenFrom } from '../page/seen-from';
 
 /** Of a longer sitting, or of one that lies further back, undo reaches no further. */
 const MOST_STEPS = 3000;
@@ -14,18 +15,17 @@ const MOST_STEPS = 3000;
  */
 export async function readOwnSitting(
   app: Using<'db'>,
-  { thing, person, relation }: Grant<'write the page'>,
+  grant: Grant<'write the page'>,
   before: number,
 ): Promise<OwnSitting | null> {
   const { db } = app;
+  const { thing, person } = grant;
   const page = await db
     .selectFrom('page')
-    .select(['id', 'version', 'source_id', 'source_version', 'seen_from'])
+    .select(['id', 'version', 'source_id', 'source_version'])
     .where('id', '=', thing.id)
     .executeTakeFirstOrThrow();
-  // What was written before others saw it is still their own.
-  const from = relation === 'writer' ? 0 : page.seen_from;
-  const reach = Math.max(from, page.version - MOST_STEPS);
+  const reach = Math.max(seenFrom(grant), page.version - MOST_STEPS);
   const { rows: own } = await sql<{ version: number; at: Date }>`
     select version, at from logged_steps(${page.id}, ${reach}, ${before})
     where author_id = ${person.id} order by version desc`.execute(db);

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { Range } from '$core/history/compare';
 import type { Grant } from '../access/grant';
+import { isOwnTo } from '../access/table';
 import { HOLDERS } from '../copy/holders';
 import { inTransaction, type Tx } from '../db/transaction';
 import { notify } from '../message/messages';
@@ -34,7 +35,7 @@ export const HistoryMove = z.discriminatedUnion('move', [
   }),
 ]);
 
-/** That somebody may put a page back: a copy, or an original that they keep. */
+/** That somebody may put a page back: their own, one of their class's, or one that they keep. */
 type MayPutBack = Grant<'put back'> | Grant<'manage the page'>;
 
 /** @throws Refusal */
@@ -59,7 +60,7 @@ export async function putBack(
   { version, passage = null }: { version: number; passage?: Range | null },
 ): Promise<{ version: number }> {
   const { thing, person, relation } = grant;
-  const owner = relation === 'owner';
+  const owner = isOwnTo(relation);
   const now = await app.pages.open(thing.id);
   if (version > now.version) throw new Refusal(404, 'This page has no such version yet.');
   const then = await readPage(app.db, { ...thing, version: now.version }, version);

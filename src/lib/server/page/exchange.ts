@@ -1,17 +1,15 @@
 import type { PageNews, StepsMessage } from '$core/page/protocol';
 import type { Grant } from '../access/grant';
+import { isOwnTo } from '../access/table';
 import type { Using } from '../services';
 import { picturesIn, placePictures } from '../file/files';
 import { log } from '../log';
 import { Refusal } from './refusal';
+import { seenFrom } from './seen-from';
 
-/** For students the history of a page begins where it came into their sight. @throws Refusal for what was before */
-function checkSeen(
-  { thing, relation }: Grant<'read the page'> | Grant<'write the page'>,
-  since: number,
-) {
-  const isStudent = ['reader', 'co-writer', 'classmate'].includes(relation);
-  if (isStudent && since < thing.seen_from)
+/** @throws Refusal for what was before the page came into somebody's sight */
+function checkSeen(grant: Grant<'read the page'> | Grant<'write the page'>, since: number) {
+  if (since < seenFrom(grant))
     throw new Refusal(409, 'This page was shown anew. Please open it again.');
 }
 
@@ -36,7 +34,7 @@ export async function appendSteps(
   const { person, relation, thing } = grant;
   app.news.isIn(person.id, thing.id);
   await placePictures(app, person, thing.id, picturesIn(message.steps));
-  const writer = { id: person.id, owner: relation === 'owner' || relation === 'writer' };
+  const writer = { id: person.id, owner: isOwnTo(relation) };
   return app.pages.append(thing.id, writer, message);
 }
 

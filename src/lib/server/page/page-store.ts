@@ -79,13 +79,14 @@ export async function readPage(
 }
 
 /**
- * The stretch of a page's history that a version lies in: from the snapshot before it to the next one. Who wrote what is
- * not read: of a long page it is more than the page.
+ * The stretch of a page's history that a version lies in: from the snapshot before it, but not before version `first`,
+ * to the next one.
  */
 export async function readStretch(
   db: Connection,
   page: PageOrigin,
   version: number,
+  first = 0,
 ): Promise<Stretch> {
   const snapshots = db.selectFrom('snapshot').where('page_id', '=', page.id);
   const [kept, next] = await Promise.all([
@@ -102,20 +103,30 @@ export async function readStretch(
       .limit(1)
       .executeTakeFirst(),
   ]);
-  const from = kept?.version ?? 0;
-  const doc = kept?.doc ?? ((await readPage(db, page, 0)).doc.toJSON() as object);
+  const begins = await beginningOf(db, page, kept, first);
+  const { version: from } = begins;
   // The step that made the next snapshot may be one that put the page back: who wrote it says that snapshot alone.
   const rows = await readSteps(db, page.id, from - 1, next ? next.version - 1 : page.version);
   // The step that made the kept page, and those after it.
   const steps = rows.map(loggedJson);
   const made = steps[0]?.version === from ? steps.shift() : undefined;
   return {
-    version: from,
-    doc,
+    ...begins,
     made: made ? { author: made.author, at: made.at } : null,
-    authorship: asAuthorship(kept?.authorship ?? []),
     steps,
   };
+}
+
+/** What a stretch begins with: the kept page, or the one at version `first` where that is later. */
+async function beginningOf(
+  db: Connection,
+  page: PageOrigin,
+  kept: { version: number; doc: object; authorship: object } | undefined,
+  first: number,
+): Promise<Pick<Stretch, 'version' | 'doc' | 'authorship'>> {
+  if (kept && kept.version >= first) return { ...kept, authorship: asAuthorship(kept.authorship) };
+  const held = await readPage(db, page, first);
+  return { version: first, doc: held.doc.toJSON() as object, authorship: held.authorship() };
 }
 
 /** A row of the log as `core/history` knows it. */

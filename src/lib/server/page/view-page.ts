@@ -34,6 +34,7 @@ export async function viewPage(app: Using<'db' | 'pages'>, grant: Grant<'read th
     doc: held.doc.toJSON() as object,
     mayWrite: grant.may('write the page'),
     isOwn: relation === 'writer',
+    mayLookBack: grant.may('look back'),
     mayTake: grant.may('take a copy of the page'),
     setAside: await readSetAside(app.db, thing.id, person.id),
     timeZone: await readTimeZone(app.db, thing.school_id),

@@ -39,6 +39,7 @@
   <WorkLine
     line={history.line}
     kept={history.kept}
+    first={history.first}
     newest={history.version}
     {version}
     ends={back.ends}
@@ -51,7 +52,7 @@
     <p class="min-w-0 flex-1 text-sm text-ink2" aria-live={player.playing ? 'off' : 'polite'}>
       {words.sitting(version)}.
     </p>
-    {#if history.version > 0 && back.shown !== 'changes'}
+    {#if history.version > history.first && back.shown !== 'changes'}
       <button class="act act-small gap-1.5" onclick={() => back.play()}
         >{#if player.playing}<Pause size={15} aria-hidden="true" /> Pause{:else}<Play
             size={15}

@@ -7,7 +7,8 @@
   interface Props {
     line: readonly LineSitting[];
     kept: readonly KeptVersion[];
-    /** The newest version: the line's end. */
+    /** The line's ends: the first version and the newest. */
+    first: number;
     newest: number;
     version: number;
     /** Two versions that are compared, the earlier one first; null where one is shown. */
@@ -18,11 +19,23 @@
     onchange: (version: number) => void;
     onends: (ends: [number, number]) => void;
   }
-  let { line, kept, newest, version, ends, says, nameOf, onchange, onends }: Props = $props();
+  let {
+    line,
+    kept,
+    first: begins,
+    newest,
+    version,
+    ends,
+    says,
+    nameOf,
+    onchange,
+    onends,
+  }: Props = $props();
 
   /** Each writer has a lane; most pages have one. */
   const lanes = $derived([...grouped(line, ({ author }) => author)]);
-  const share = (at: number) => `${(100 * at) / Math.max(1, newest)}%`;
+  const end = $derived(Math.max(begins + 1, newest));
+  const share = (at: number) => `${(100 * (at - begins)) / (end - begins)}%`;
   /** Heights go by the root, so that a pasted page does not flatten all else. In pixels. */
   const TALLEST = 18;
   const most = $derived(
@@ -48,7 +61,7 @@
           class="absolute top-0 h-full min-w-1 border-r border-sheet hover:bg-ice-pale"
           onclick={() => onchange(last)}
           style:left={share(first - 1)}
-          style:width={share(last - first + 1)}
+          style:width={`${(100 * (last - first + 1)) / (end - begins)}%`}
         >
           <span
             class="absolute bottom-1/2 left-0 w-full bg-spruce"
@@ -71,12 +84,12 @@
     </div>
   {/each}
   <Slider
-    min={0}
-    max={Math.max(1, newest)}
+    min={begins}
+    max={end}
     step={1}
     value={ends ?? [version]}
-    disabled={newest === 0}
-    onValueChange={({ value: [first = 0, second = newest] }) =>
+    disabled={newest === begins}
+    onValueChange={({ value: [first = begins, second = newest] }) =>
       ends ? onends([first, second]) : onchange(first)}
     getAriaValueText={({ value }) => says(value)}
     aria-label={ends ? ['From this moment', 'To this moment'] : ['Moment']}

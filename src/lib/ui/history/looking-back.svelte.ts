@@ -77,6 +77,7 @@ export class LookingBack {
       this.moments = new Moments(this.way, this.maker);
       if (!this.copy) this.others = new Moments(this.way, this.maker);
       this.history = history;
+      this.against = Math.max(this.against, history.first);
       await this.show(history.version);
     });
 
@@ -109,7 +110,7 @@ export class LookingBack {
   play(): void {
     const { player, history } = this;
     if (player.playing) player.stop();
-    else void this.tried(() => player.play(this.version, history?.version ?? 0));
+    else if (history) void this.tried(() => player.play(this.version, history));
   }
 
   moveEnds([from, to]: readonly [number, number]): void {

@@ -14,11 +14,17 @@ export class Player {
     private readonly show: (version: number) => Promise<void>,
   ) {}
 
-  /** @returns when it is played to its end, or was stopped @throws what reading its history throws */
-  async play(from: number, newest: number): Promise<void> {
+  /**
+   * @param from the version to begin with; from the newest it begins at the first
+   * @returns when it is played to its end, or was stopped @throws what reading its history throws
+   */
+  async play(
+    from: number,
+    { first, version: newest }: { first: number; version: number },
+  ): Promise<void> {
     this.playing = true;
     try {
-      let version = from < newest ? from : 0;
+      let version = from < newest ? from : first;
       while (this.playing && version < newest) {
         const { versions, wait } = nextFrame(await this.timesFrom(version), this.speed);
         if (versions === 0) break;

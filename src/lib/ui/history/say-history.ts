@@ -16,14 +16,15 @@ export class HistoryWords {
   readonly nameOf = (id: string | null): string => (id && this.history.names[id]) || '';
 
   private get begins(): string {
-    return this.history.kept.find((one) => one.version === 0)?.cause ?? 'begun';
+    const [first] = this.history.kept;
+    return first ? sayKept(first) : 'begun';
   }
 
   /** Who wrote when in a version's sitting, how much came and went, and what of it was pasted. */
   sitting = (version: number): string => {
     const { line, timeZone } = this.history;
     const sitting = line.findLast(({ first, last }) => first <= version && version <= last);
-    if (version === 0 || !sitting) return `As it was ${this.begins}`;
+    if (version === this.history.first || !sitting) return `As it was ${this.begins}`;
     return this.aboutSitting(sitting, timeZone);
   };
 

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { EditorView } from 'prosemirror-view';
   import { onMount, untrack } from 'svelte';
+  import HowWritten from '$ui/history/HowWritten.svelte';
   import AlsoHere from '$ui/page/AlsoHere.svelte';
   import { followPage } from '$ui/page/follow-page';
   import { pagePlugins } from '$ui/page/page-plugins';
@@ -63,5 +64,6 @@
         bind:view
       />
     </div>
+    {#if data.mayLookBack}<HowWritten at="/pages/{data.page}" flush={() => session.flush()} />{/if}
   </div>
 </main>

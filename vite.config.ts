@@ -34,6 +34,7 @@ export default defineConfig({
           include: ['tests/interface/*.test.ts'],
           // A road through many views, on a machine that is four times slower than ours.
           testTimeout: 240_000,
+          expect: { poll: { timeout: Number(process.env.PATIENCE ?? 45_000) } },
         },
       },
     ],

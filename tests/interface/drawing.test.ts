@@ -75,6 +75,27 @@ describe('a drawing', () => {
     await saved(page);
     await page.reload();
     await tools(page).getByText('2 strokes, 1 label').waitFor();
+    // What its teacher says of a drawing is tied to it, and framed where its student looks.
+    await paper(teacher).click();
+    await teacher.getByText(/^On “drawing: /).waitFor();
+    await teacher.getByLabel(/^On “drawing: /).fill('Where is north?');
+    await teacher.getByRole('button', { name: 'Add comment' }).click();
+    const framed = (page: Page) => page.locator('.answer-drawing.thread-frame');
+    await framed(teacher).waitFor();
+    await page
+      .getByRole('article', { name: /^Comment on “drawing: / })
+      .getByText('Where is north?')
+      .waitFor();
+    await framed(page).waitFor();
+    // It stays on the drawing while that is drawn on.
+    await tool(page, 'Pen').click();
+    await drag(page, [600, 400], [700, 420]);
+    await tools(page).getByText('3 strokes, 1 label').waitFor();
+    await saved(page);
+    await framed(page).waitFor();
+    await page.keyboard.press('ControlOrMeta+z');
+    await tools(page).getByText('2 strokes, 1 label').waitFor();
+    await saved(page);
     // Who drew what, and when, is known.
     await page.getByRole('button', { name: 'How it was written' }).click();
     await page.getByText('Who wrote what', { exact: true }).click();

@@ -87,6 +87,38 @@ describe('gaps of a class', () => {
     expect(await gapsOf(assignment)).toHaveLength(1);
   });
 
+  it('are copies whose drawing was emptied, whatever is written beside it', async () => {
+    const page = schema.nodes.doc.create(null, [
+      schema.nodes.answer_writing.create({ id: 'w' }, schema.nodes.paragraph.create()),
+      schema.nodes.answer_drawing.create({ id: 'd' }),
+    ]);
+    const { assignment, copies } = await assign(test.app, school, { page });
+    const [copy = ''] = copies;
+    const [student = ''] = school.students;
+    await type(copy, student, (page) => page.insert(2, schema.text(LONG)));
+    const at = LONG.length + 5;
+    const strokes = Array.from({ length: 25 }, (_, i) =>
+      schema.nodes.stroke.create({ id: `s${i}`, points: '1,1,50 9,9,50' }),
+    );
+    await type(copy, student, (page) => page.insert(at, strokes));
+    await type(copy, student, (page) => page.delete(at, at + 25));
+    const [gap] = await gapsOf(assignment);
+    expect(gap).toMatchObject({
+      cause: 'emptied',
+      copy,
+      loss: { strokes: 25, left: 0, version: 2 },
+    });
+    const level = () =>
+      test.app.db
+        .selectFrom('page')
+        .select('level')
+        .where('id', '=', copy)
+        .executeTakeFirstOrThrow();
+    const before = await level();
+    await rebuildKept(test.app.db);
+    expect(await level()).toEqual(before);
+  });
+
   it('are mended in their own class and assignment alone', async () => {
     const { assignment, copies } = await assign(test.app, school);
     const elsewhere = await assign(test.app, school, { title: 'Another' });

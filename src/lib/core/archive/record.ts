@@ -30,12 +30,17 @@ const hash = z.string().regex(/^[0-9a-f]{64}$/);
 const client = text(100);
 
 /** How much is written on a page, and what went of it at once; instants in epoch milliseconds. */
+const fell = { version: count, left: count, at: z.number() };
 const Level = z.object({
   at: z.number(),
   version: count,
   words: count,
+  strokes: count.default(0),
   peak: z.object({ version: count, words: count }),
-  loss: maybe(z.object({ version: count, words: count, left: count, at: z.number() })),
+  drawnPeak: z.object({ version: count, strokes: count }).default({ version: 0, strokes: 0 }),
+  loss: maybe(
+    z.union([z.object({ ...fell, words: count }), z.object({ ...fell, strokes: count })]),
+  ),
 });
 
 const Delivery = z.enum(DELIVERIES);

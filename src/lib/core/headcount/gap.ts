@@ -1,7 +1,7 @@
 import { sayClock, sayTime } from '../calendar/say-time';
 import { openLoss, type CopyRow } from '../copy/copy-row';
 import { counted } from '../lists/counted';
-import type { Loss } from './level';
+import { sayLost, type Loss } from './level';
 
 /** A gap as a view shows it. Instants in epoch milliseconds. */
 export interface GapView {
@@ -56,7 +56,7 @@ export function sayGap({ cause, since, words, loss }: GapView, who: string, time
     case 'removed':
       return `It was removed${time && ` on ${time}`}. ${counted(words, 'word')} ${words === 1 ? 'stands' : 'stand'} in it.`;
     case 'emptied':
-      return `On ${time} it went from ${counted(loss?.words ?? 0, 'word')} to ${loss?.left ?? 0} in one sitting.`;
+      return `On ${time} it went from ${loss ? sayLost(loss) : 'all'} to ${loss?.left ?? 0} in one sitting.`;
   }
 }
 
@@ -68,6 +68,6 @@ export function sayRemedy({ cause, loss }: GapView, who: string, timeZone: strin
     case 'removed':
       return 'It comes back as it was, with all that is written in it.';
     case 'emptied':
-      return `The page comes back as it stood before ${loss ? sayClock(loss.at, timeZone) : ''}, with ${counted(loss?.words ?? 0, 'word')}. How it stands now is kept with it, and ${who} will be notified.`;
+      return `The page comes back as it stood before ${loss ? sayClock(loss.at, timeZone) : ''}, with ${loss ? sayLost(loss) : 'all'}. How it stands now is kept with it, and ${who} will be notified.`;
   }
 }

@@ -2,19 +2,24 @@ import type { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
 import { applyStep } from '../history/moment';
 import type { LoggedJson } from '../history/work-line';
-import { partsOf, wordsWritten } from '../page/parts';
+import { strokesDrawn } from '../page/drawing';
+import { partsOf, wordsWritten, type Part } from '../page/parts';
 import { schema } from '../page/schema';
 import { firstLevel, nextLevel, type Level } from './level';
 
-const words = (page: Node) => wordsWritten(page, partsOf(page));
+/** How much is written and drawn on a page. @param parts its parts, where they are known */
+export const amountOn = (page: Node, parts: readonly Part[] = partsOf(page)) => ({
+  words: wordsWritten(page, parts),
+  strokes: strokesDrawn(page),
+});
 
 /** The level of a copy, told from its steps alone; null before the first. Those of one transaction carry the same time. */
 export function levelOfSteps(start: Node, steps: readonly LoggedJson[]): Level | null {
   let page = start;
-  let level = firstLevel({ version: 0, words: words(page) });
+  let level = firstLevel({ version: 0, ...amountOn(page) });
   for (const [index, { body, at, version }] of steps.entries()) {
     page = applyStep(Step.fromJSON(schema, body), page);
-    if (steps[index + 1]?.at !== at) level = nextLevel(level, { at, version, words: words(page) });
+    if (steps[index + 1]?.at !== at) level = nextLevel(level, { at, version, ...amountOn(page) });
   }
   return steps.length > 0 ? level : null;
 }

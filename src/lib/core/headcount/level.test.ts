@@ -1,12 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { firstLevel, nextLevel, type Level } from './level';
+import { firstLevel, nextLevel, sayLost, type Level } from './level';
 
 const MINUTE = 60_000;
-/** A page whose changes leave so many words, each at its minute; every change is a version. */
-const after = (...changes: [minute: number, words: number][]): Level =>
+/** A page whose changes leave so many words and strokes, each at its minute; every change is a version. */
+const after = (...changes: [minute: number, words: number, strokes?: number][]): Level =>
   changes.reduce(
-    (level, [minute, words], i) => nextLevel(level, { at: minute * MINUTE, version: i + 1, words }),
-    firstLevel({ version: 0, words: 0 }),
+    (level, [minute, words, strokes = 0], i) =>
+      nextLevel(level, { at: minute * MINUTE, version: i + 1, words, strokes }),
+    firstLevel({ version: 0, words: 0, strokes: 0 }),
   );
 
 describe('a page that lost its work', () => {
@@ -42,5 +43,22 @@ describe('a page that lost its work', () => {
     expect(level.loss).toMatchObject({ version: 1, words: 200 });
     const greater = after([0, 40], [1, 0], [2, 300], [3, 0]);
     expect(greater.loss).toMatchObject({ version: 3, words: 300 });
+  });
+
+  it('is one whose drawing was emptied, however much is written beside it', () => {
+    const level = after([0, 200, 30], [1, 200, 31], [2, 201, 2]);
+    expect(level.loss).toEqual({ version: 2, strokes: 31, left: 2, at: 2 * MINUTE });
+    expect(after([0, 200, 19], [1, 200, 0]).loss).toBeNull();
+    expect(after([0, 200, 30], [1, 200, 6]).loss).toBeNull();
+    // Erased little by little, over sittings.
+    expect(after([0, 0, 30], [20, 0, 15], [40, 0, 4]).loss).toBeNull();
+    // Drawn again, or written: words make up for no stroke.
+    expect(after([0, 0, 30], [1, 0, 0], [30, 99, 14]).loss).toMatchObject({ strokes: 30 });
+    expect(after([0, 0, 30], [1, 0, 0], [30, 0, 15]).loss).toBeNull();
+  });
+
+  it('says what went: words, or strokes', () => {
+    expect(sayLost({ words: 231 })).toBe('231 words');
+    expect(sayLost({ strokes: 1 })).toBe('1 stroke');
   });
 });

@@ -49,6 +49,10 @@ const childrenOf = (drawing: Node, type: string) =>
 export const spotsOf = (drawing: Node): Node[] => childrenOf(drawing, 'spot');
 export const piecesOf = (drawing: Node): Node[] => childrenOf(drawing, 'piece');
 
+/** What was put on a drawing after it was handed out. */
+const ownOf = (drawing: Node, type: string) =>
+  childrenOf(drawing, type).filter(({ attrs }) => !attrs.given);
+
 /** On which spot each piece stands, by their ids; a piece that stands on none is left out. */
 export const placedOn = (drawing: Node): Map<string, string> =>
   new Map(
@@ -97,7 +101,7 @@ export function touches(stroke: Node, eraser: Point, radius: number): boolean {
 /** How a drawing is filled: what is written on it, whether there is enough, and that in words. */
 export function readDrawing(drawing: Node): { done: boolean; answer: string; detail: string } {
   const pieces = piecesOf(drawing);
-  const own = (type: string) => childrenOf(drawing, type).filter(({ attrs }) => !attrs.given);
+  const own = (type: string) => ownOf(drawing, type);
   const [strokes, labels] = [own('stroke').length, own('label')];
   const numbers = new Map(spotsOf(drawing).map(({ attrs }, index) => [attrs.id, index + 1]));
   const placed = pieces.filter(({ attrs }) => attrs.place !== '');
@@ -122,6 +126,17 @@ export function readDrawing(drawing: Node): { done: boolean; answer: string; det
   ];
   const done = pieces.length > 0 ? have === asked : strokes + labels.length > 0;
   return { done, answer: said.join('; '), detail: counts.join(', ') };
+}
+
+/** How many strokes were drawn on a page, without what it was handed out with. */
+export function strokesDrawn(page: Node): number {
+  let strokes = 0;
+  page.descendants((node) => {
+    if (node.type.name !== 'answer_drawing') return !node.inlineContent;
+    strokes += ownOf(node, 'stroke').length;
+    return false;
+  });
+  return strokes;
 }
 
 /** How much ink is on a page: the characters of its strokes' points. */

@@ -1,6 +1,7 @@
 import { Mapping, Step } from 'prosemirror-transform';
 import type { CommentView, Threads, ThreadView } from '$core/copy/threads';
 import { moveAnchor, type Anchor } from '$core/history/anchor';
+import { passageOf } from '$core/history/passage-of';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import { studentsWhoHear } from '../live/listeners';
@@ -104,7 +105,7 @@ export async function beginThread(
     const now = made ? moveAnchor(made, change) : null;
     const then =
       held.version === row.version && now && now.to <= held.doc.content.size ? now : null;
-    const quote = then ? held.doc.textBetween(then.from, then.to, ' ', ' ').slice(0, 300) : '';
+    const quote = then ? passageOf(held.doc, then.from, then.to, 300) : '';
     const { id } = await tx
       .insertInto('thread')
       .values({

@@ -28,6 +28,7 @@ import * as eachDone from './migrations/2026-12-20-each-done';
 import * as packed from './migrations/2026-12-21-packed';
 import * as byKey from './migrations/2026-12-22-by-key';
 import * as folio from './migrations/2026-12-23-folio';
+import * as drawingsLost from './migrations/2026-12-24-drawings-lost';
 import type { Tables } from './schema';
 
 /**
@@ -65,6 +66,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-21-packed': packed,
     '2026-12-22-by-key': byKey,
     '2026-12-23-folio': folio,
+    '2026-12-24-drawings-lost': drawingsLost,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

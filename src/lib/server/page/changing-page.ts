@@ -15,7 +15,8 @@ import { PAUSE } from '$core/history/sittings';
 import { PASTED } from '$core/history/work-line';
 import { guardedTextKept } from '$core/page/guard';
 import { firstLevel, nextLevel, type Level } from '$core/headcount/level';
-import { countWords, doneMask, partsOf, textOf, wordsWritten, type Part } from '$core/page/parts';
+import { amountOn } from '$core/headcount/level-of-steps';
+import { countWords, doneMask, partsOf, textOf, type Part } from '$core/page/parts';
 import type { SetAsideText, StepsMessage } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
 import type { PageRow } from '../db/schema';
@@ -268,10 +269,9 @@ export class ChangingPage {
 
   private levelNow(parts: readonly Part[]): Level {
     const { from, before, row, at, held } = this;
-    const known =
-      row.level ?? firstLevel({ version: from, words: wordsWritten(before, partsOf(before)) });
-    const words = wordsWritten(held.doc, parts);
-    return nextLevel(known, { at: at.getTime(), version: held.version, words });
+    const known = row.level ?? firstLevel({ version: from, ...amountOn(before) });
+    const amount = amountOn(held.doc, parts);
+    return nextLevel(known, { at: at.getTime(), version: held.version, ...amount });
   }
 }
 

@@ -6,7 +6,7 @@
   import { schema } from '$core/page/schema';
   import { differenceMarks } from './difference-marks';
   import DecoratedPage from './DecoratedPage.svelte';
-  import { passageOf } from './passage-of';
+  import { passageOf } from '$core/history/passage-of';
 
   interface Props {
     was: object;

@@ -1,7 +1,6 @@
 <script lang="ts">
   import { when } from '$core/calendar/say-time';
-  import { counted } from '$core/lists/counted';
-  import type { Loss } from '$core/headcount/level';
+  import { sayLost, type Loss } from '$core/headcount/level';
   import { send } from '$ui/send';
   import { confirmDone } from '$ui/shell/toasts.svelte';
 
@@ -38,10 +37,8 @@
 
 <section class="notice mt-3 flex flex-wrap items-center gap-2" aria-label="What this page lost">
   <p class="min-w-0 flex-1">
-    Most of what was written here was deleted at once: {when(loss.at, now, timeZone)}, of {counted(
-      loss.words,
-      'word',
-    )}
+    Most of what was {'words' in loss ? 'written here was deleted' : 'drawn here was erased'} at once:
+    {when(loss.at, now, timeZone)}, of {sayLost(loss)}
     {loss.left === 0 ? 'none was left' : `${loss.left} were left`}.
   </p>
   <button class="act act-small act-main" disabled={busy} onclick={putBack}

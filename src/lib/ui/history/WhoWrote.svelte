@@ -3,7 +3,7 @@
   import { Decoration } from 'prosemirror-view';
   import { when } from '$core/calendar/say-time';
   import type { PageHistory } from '$core/history/page-history';
-  import { passageOf } from './passage-of';
+  import { passageOf } from '$core/history/passage-of';
   import { whoWrote } from '$core/history/who-wrote';
   import { counted } from '$core/lists/counted';
   import type { DrawnMark } from '$ui/drawing/drawing-shown.svelte';

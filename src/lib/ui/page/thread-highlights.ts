@@ -1,54 +1,55 @@
-import { Plugin, PluginKey, type EditorState, type Transaction } from 'prosemirror-state';
+import type { Node } from 'prosemirror-model';
+import { Plugin, PluginKey, type Transaction } from 'prosemirror-state';
 import { Decoration, DecorationSet } from 'prosemirror-view';
-import type { Anchor } from '$core/history/anchor';
+import { moveAnchor, type Anchor } from '$core/history/anchor';
 
 export interface ThreadPlace extends Anchor {
   id: string;
 }
 
 interface Marks {
-  set: DecorationSet;
+  places: readonly ThreadPlace[];
   chosen: string | null;
+  set: DecorationSet;
 }
 
 const key = new PluginKey<Marks>('threads');
 
-const draw = (id: string, { from, to }: Anchor, chosen: string | null) =>
-  Decoration.inline(
-    from,
-    to,
-    { class: id === chosen ? 'thread-words thread-chosen' : 'thread-words', 'data-thread': id },
-    { id, inclusiveStart: false, inclusiveEnd: false },
-  );
-
-function redrawn(
-  set: DecorationSet,
-  doc: EditorState['doc'],
-  chosen: string | null,
-): DecorationSet {
-  const all = set.find().map(({ from, to, spec }) => draw(spec.id, { from, to }, chosen));
-  return DecorationSet.create(doc, all);
+/** Words are marked as such; drawings and pictures among them, which have none, are framed. */
+function draw(page: Node, { id, from, to }: ThreadPlace, chosen: string | null): Decoration[] {
+  const shown = id === chosen ? 'thread-words thread-chosen' : 'thread-words';
+  const marks = [Decoration.inline(from, to, { class: shown, 'data-thread': id }, { id })];
+  page.nodesBetween(from, to, (node, pos) => {
+    if (!node.isBlock || !node.type.isAtom) return true;
+    const frame = { class: `${shown} thread-frame`, 'data-thread': id };
+    marks.push(Decoration.node(pos, pos + node.nodeSize, frame, { id }));
+    return false;
+  });
+  return marks;
 }
 
-/** Marks the words that threads are tied to, and keeps the marks on them while the text moves. */
+const drawn = (page: Node, places: readonly ThreadPlace[], chosen: string | null): Marks => ({
+  places,
+  chosen,
+  set: DecorationSet.create(
+    page,
+    places.filter(({ from, to }) => from < to).flatMap((place) => draw(page, place, chosen)),
+  ),
+});
+
+/** Marks what threads are tied to, and keeps the marks on it while the page moves. */
 export const threadHighlights = (choose: (thread: string) => void): Plugin =>
   new Plugin<Marks>({
     key,
     state: {
-      init: () => ({ set: DecorationSet.empty, chosen: null }),
-      apply(transaction, { set, chosen }) {
-        const meta = transaction.getMeta(key);
-        if (meta?.places) {
-          const places: readonly ThreadPlace[] = meta.places;
-          const marks = places
-            .filter(({ from, to }) => from < to)
-            .map((place) => draw(place.id, place, chosen));
-          return { set: DecorationSet.create(transaction.doc, marks), chosen };
-        }
-        const moved = transaction.docChanged ? set.map(transaction.mapping, transaction.doc) : set;
-        if (meta && 'chosen' in meta)
-          return { set: redrawn(moved, transaction.doc, meta.chosen), chosen: meta.chosen };
-        return { set: moved, chosen };
+      init: () => ({ places: [], chosen: null, set: DecorationSet.empty }),
+      apply(transaction, marks) {
+        const { doc, docChanged, mapping } = transaction;
+        const told: Partial<Pick<Marks, 'places' | 'chosen'>> = transaction.getMeta(key) ?? {};
+        if (!docChanged && !transaction.getMeta(key)) return marks;
+        const moved = marks.places.map((place) => ({ ...place, ...moveAnchor(place, mapping) }));
+        const { places, chosen } = { ...marks, places: moved, ...told };
+        return drawn(doc, places, chosen);
       },
     },
     props: {

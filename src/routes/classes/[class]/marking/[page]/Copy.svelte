@@ -22,6 +22,7 @@
   import { verdictHighlights } from '$ui/page/verdict-highlights';
   import { readAgain, refreshOnNews } from '$ui/refresh';
   import { send } from '$ui/send';
+  import { passageOf } from '$core/history/passage-of';
   import { lengthOf, when } from '$core/calendar/say-time';
   import type { PageData } from './$types';
   import ByKey from './ByKey.svelte';
@@ -114,16 +115,11 @@
     const names = data.who.filter(({ id }) => open.includes(id)).map(({ name }) => name);
     return `${copy.members.length - open.length} of ${copy.members.length} have said that they are done. Not yet: ${listed(names)}.`;
   });
-  const selected = $derived(
-    session.state.selection.empty
-      ? ''
-      : session.state.doc.textBetween(
-          session.state.selection.from,
-          session.state.selection.to,
-          ' ',
-          ' ',
-        ),
-  );
+  /** What is said next is tied to, in a line; empty for the whole copy. */
+  const selected = $derived.by(() => {
+    const { doc, selection } = session.state;
+    return selection.empty ? '' : passageOf(doc, selection.from, selection.to, 42);
+  });
 
   function timing() {
     const { handedIn } = copy.facts;
@@ -293,8 +289,8 @@
     {#if data.mayMark}<form class="mb-3" onsubmit={begin}>
         <label class="label" for="saying"
           >{selected
-            ? `On “${selected.length > 44 ? `${selected.slice(0, 42)}…` : selected}”`
-            : 'On the whole copy; select words to tie it to them'}</label
+            ? `On “${selected}”`
+            : 'On the whole copy; select words or a drawing to tie it to them'}</label
         >
         <textarea
           id="saying"

@@ -82,6 +82,8 @@ describe('a drawing', () => {
     await teacher.getByRole('button', { name: 'Add comment' }).click();
     const framed = (page: Page) => page.locator('.answer-drawing.thread-frame');
     await framed(teacher).waitFor();
+    // What is said next is on the whole copy again.
+    await teacher.getByLabel(/^On the whole copy/).waitFor();
     await page
       .getByRole('article', { name: /^Comment on “drawing: / })
       .getByText('Where is north?')

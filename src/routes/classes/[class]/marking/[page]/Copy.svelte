@@ -2,7 +2,7 @@
   import Tip from '$ui/fields/Tip.svelte';
   import ArrowDown from '@lucide/svelte/icons/arrow-down';
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
-  import { TextSelection } from 'prosemirror-state';
+  import { Selection } from 'prosemirror-state';
   import type { EditorView } from 'prosemirror-view';
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
@@ -154,7 +154,9 @@
   function letGo() {
     if (!view) return;
     const { tr, selection } = view.state;
-    view.dispatch(tr.setSelection(TextSelection.near(tr.doc.resolve(selection.to), -1)));
+    const end = tr.doc.resolve(selection.to);
+    const words = Selection.findFrom(end, -1, true) ?? Selection.findFrom(end, 1, true);
+    if (words) view.dispatch(tr.setSelection(words));
   }
   async function begin(event: SubmitEvent) {
     event.preventDefault();

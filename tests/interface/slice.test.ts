@@ -414,6 +414,20 @@ describe('the editor of a page', () => {
     await page.getByText('key set').waitFor({ state: 'detached' });
     await button('Remove the choice second choice').click();
     await expect.poll(() => right.getByRole('radio').count()).toBe(1);
+    await button('A place for an answer').click();
+    await button('Number with a unit').click();
+    // On from there, below what was put there.
+    await page.keyboard.press('Enter');
+    await page.keyboard.type('And then?');
+    await text.locator('.answer-number + p', { hasText: 'And then?' }).waitFor();
+    await text.locator('.answer-number').click();
+    const expected = page.getByLabel('Expected', { exact: true });
+    await expected.fill('4.4 ft');
+    await expected.press('Tab');
+    await sees(page, '“ft” is a unit: please write it in the field for it.');
+    await page.getByLabel('Unit', { exact: true }).fill('ft');
+    await page.getByLabel('Unit', { exact: true }).press('Tab');
+    await sees(page, 'key set');
     await saved(page);
   });
 

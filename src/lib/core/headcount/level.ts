@@ -66,7 +66,7 @@ export function nextLevel(level: Level, now: Written): Level {
 }
 
 /** How many words or strokes went. */
-export const sizeOf = (lost: Lost): number => ('words' in lost ? lost.words : lost.strokes);
+const sizeOf = (lost: Lost): number => ('words' in lost ? lost.words : lost.strokes);
 
 /** What went, in words: "231 words". */
 export const sayLost = (lost: Lost): string =>

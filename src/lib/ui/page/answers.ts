@@ -1,3 +1,4 @@
+import { chainCommands } from 'prosemirror-commands';
 import { keydownHandler } from 'prosemirror-keymap';
 import type { Node, ResolvedPos } from 'prosemirror-model';
 import {
@@ -10,7 +11,7 @@ import {
 import { Decoration, DecorationSet } from 'prosemirror-view';
 import { guardedTextKept } from '$core/page/guard';
 import { readNumber, textOf } from '$core/page/parts';
-import { isAnswer } from '$core/page/schema';
+import { isAnswer, schema } from '$core/page/schema';
 
 /** The answer that a position is in, with where it begins; null outside of answers. */
 export function answerAround($pos: ResolvedPos): { node: Node; pos: number } | null {
@@ -66,17 +67,31 @@ const stayInLine: Command = (state, dispatch) => {
   return moveToAnswer(1)(state, dispatch) || true;
 };
 
+/** Who makes a page writes on below the answer that they have put there. */
+const writeBelow: Command = ({ selection, doc, tr }, dispatch) => {
+  const here = answerAround(selection.$from);
+  if (!here || !isOneLine(selection.$from)) return false;
+  const below = here.pos + here.node.nodeSize;
+  const isInCell = doc.resolve(below).parent.type.spec.tableRole !== undefined;
+  if (isInCell) return false;
+  const change = tr.insert(below, schema.nodes.paragraph.create());
+  const cursor = TextSelection.create(change.doc, below + 1);
+  dispatch?.(change.setSelection(cursor).scrollIntoView());
+  return true;
+};
+
 /** Keys inside answers: one line stays one line, Tab goes from answer to answer. */
-export const answerKeys = new Plugin({
-  props: {
-    handleKeyDown: keydownHandler({
-      Enter: stayInLine,
-      'Shift-Enter': stayInLine,
-      Tab: moveToAnswer(1),
-      'Shift-Tab': moveToAnswer(-1),
-    }),
-  },
-});
+export const answerKeys = (original: boolean): Plugin =>
+  new Plugin({
+    props: {
+      handleKeyDown: keydownHandler({
+        Enter: original ? chainCommands(writeBelow, stayInLine) : stayInLine,
+        'Shift-Enter': stayInLine,
+        Tab: moveToAnswer(1),
+        'Shift-Tab': moveToAnswer(-1),
+      }),
+    },
+  });
 
 /** Selects the whole answer that the cursor is in, rather than the page around it, which cannot be changed. */
 const selectAnswer: Command = (state, dispatch) => {

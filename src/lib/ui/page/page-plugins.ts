@@ -57,7 +57,7 @@ export function pagePlugins({ kind, guarded, warn }: PageManner): Plugin[] {
   return [
     ...(guarded ? [guardText(guarded, warn)] : []),
     ...(original ? [giveIds] : []),
-    answerKeys,
+    answerKeys(original),
     answerHints,
     pasting({ original, warn }),
     lineRules,

@@ -58,6 +58,8 @@
     if (!number || !within)
       return warn('The expected answer and its tolerance are numbers, such as 2.6 and 0.1.');
     const { unit } = node.attrs;
+    if (number.unit && number.unit !== unit)
+      return warn(`“${number.unit}” is a unit: please write it in the field for it.`);
     const key = { value: number.digits, tolerance: within.digits, unit, onlyUnit };
     save(() => ({ kind: 'number', ...key }));
   }

@@ -155,7 +155,7 @@
         class="mx-auto min-h-full max-w-[52rem] border border-rule bg-(--page) px-9 pt-6 pb-10 max-sm:border-x-0 max-sm:px-7"
       >
         <p class="text-sm text-ink2">
-          {data.me}{shared.length > 0 && shared.length < 8
+          <bdi>{data.me}</bdi>{shared.length > 0 && shared.length < 8
             ? `, with ${shared.join(', ')}`
             : shared.length > 0
               ? `, with ${shared.length} others`

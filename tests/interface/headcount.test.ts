@@ -92,7 +92,7 @@ describe('the headcount', () => {
     const row = page.getByRole('listitem').filter({ hasText: 'Jarrold, Ben' });
     await row.getByText('no copy yet').waitFor();
     await link.waitFor({ state: 'detached' });
-    await page.goto(page.url().replace(/\/assignments\/.*/, '?show=gaps'));
+    await page.goto(page.url().replace(/\/assignments\/.*/, '?lens=gaps'));
     await cell(page, 'Jarrold, Ben', 'Harbour sketch', 'removed, a gap').click();
     await page.getByText(/^It was removed on .* words stand in it\.$/).waitFor();
     await page.getByRole('button', { name: 'Bring it back' }).click();

@@ -89,7 +89,7 @@
         return `/classes/${id}/marking/${copy?.id}`;
       case 'lacking':
       case 'emptied':
-        return `/classes/${id}?show=gaps`;
+        return `/classes/${id}?lens=gaps`;
       case 'nudge':
         return `/classes/${id}?order=begun`;
       case 'due':

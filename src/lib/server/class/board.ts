@@ -38,6 +38,8 @@ export interface Board {
   units: { id: string; title: string }[];
   assignments: BoardAssignment[];
   copies: CopyRow[];
+  /** What students had before they were given something else, where it came back with points. */
+  replaced: CopyRow[];
 }
 
 /** The students now in a class, by family name. */
@@ -109,6 +111,7 @@ export async function readBoard(db: Database, klass: string, viewer: string): Pr
     .orderBy('page.title')
     .execute();
   const students = await readStudents(db, klass);
+  const copies = await readCopies(db, { class: klass, replacedToo: true }, viewer);
   const leftOut = (spec: unknown) => {
     const meant = spec ? isMeant(HandOutSpec.parse(spec)) : () => true;
     return students.filter(({ id }) => !meant(id)).map(({ id }) => id);
@@ -123,6 +126,7 @@ export async function readBoard(db: Database, klass: string, viewer: string): Pr
       due: due_at?.getTime() ?? null,
       handedOut: handed_out_at.getTime(),
     })),
-    copies: (await readCopies(db, { class: klass }, viewer)).filter(({ replaced }) => !replaced),
+    copies: copies.filter(({ replaced }) => !replaced),
+    replaced: copies.filter(({ replaced, pointsBack }) => replaced && pointsBack !== null),
   };
 }

@@ -16,6 +16,7 @@ import { readAskedInto } from '../roster/join-requests';
 import { readRosterChanges } from '../roster/apply-roster';
 import { readBuild } from './build-class';
 import { readBrought, readSource } from './build-source';
+import { readGradeView } from '../grades/gradebook';
 import { countClasses } from '../headcount/count';
 import { readBoard, readStudents, readTerm } from './board';
 import { readDeletedGroupings, readGroupedAssignments, readGroupings, readReached } from './groups';
@@ -34,6 +35,8 @@ export async function viewBoard(db: Database, grant: Grant<'see the class'>) {
     term: await readTerm(db, klass),
     board: await readBoard(db, klass.id, person.id),
     counts: await countClasses(db, [klass.id]),
+    groupings: await readGroupings(db, klass.id),
+    grades: await readGradeView(db, klass.id),
     mayMend: grant.may('run the assignment'),
     mayMark: grant.may('mark'),
   };

@@ -1,5 +1,3 @@
-import { sql } from 'kysely';
-import { sittingsOf } from '$core/history/sittings';
 import { Checked } from '$core/marking/check-copy';
 import { Scoring } from '$core/marking/scoring';
 import type { Using } from '../services';
@@ -114,11 +112,17 @@ export interface StudentSitting {
 
 /** When a copy's students worked on it. */
 export async function readSittings(app: Using<'db'>, page: string): Promise<StudentSitting[]> {
-  const { rows } = await sql<{ at: Date; author: string }>`select at, author_id as author
-    from page cross join lateral logged_steps(page.id, 0, page.version) as step
-    join person on person.id = author_id
-    where page.id = ${page} and person.role = 'student' order by step.version`.execute(app.db);
-  return sittingsOf(rows.map(({ at, author }) => ({ author, at: at.getTime() }))).map(
-    ({ from, to, steps }) => ({ from, to, steps: steps.length }),
-  );
+  const rows = await app.db
+    .selectFrom('sitting')
+    .innerJoin('person', 'person.id', 'sitting.person_id')
+    .select(['begun_at', 'ended_at', 'steps'])
+    .where('page_id', '=', page)
+    .where('person.role', '=', 'student')
+    .orderBy('first')
+    .execute();
+  return rows.map(({ begun_at, ended_at, steps }) => ({
+    from: begun_at.getTime(),
+    to: ended_at.getTime(),
+    steps,
+  }));
 }

@@ -368,6 +368,18 @@ interface StepPack {
   /** The place in `writers`, the client's number, microseconds since 1970, and the body. */
   steps: Json<[number, number, number, object][]>;
 }
+/** An unbroken stretch of work by one person on one page, as `core/history/sittings` has it. */
+interface Sitting {
+  page_id: string;
+  person_id: string;
+  /** The first and the last version made in it. */
+  first: number;
+  last: number;
+  school_id: number;
+  begun_at: Date;
+  ended_at: Date;
+  steps: number;
+}
 interface SetAside {
   page_id: string;
   client: string;
@@ -699,6 +711,7 @@ export interface Tables {
   page_member: PageMember;
   step: StepRow;
   step_pack: StepPack;
+  sitting: Sitting;
   set_aside: SetAside;
   set_aside_settled: SetAsideSettled;
   snapshot: Snapshot;

@@ -1,12 +1,13 @@
 import { Step } from 'prosemirror-transform';
 import { isWithTeacher, stateOf } from '$core/copy/state';
 import { moveAnchor } from '$core/history/anchor';
+import { sittingsOf } from '$core/history/sittings';
 import { levelOfSteps } from '$core/headcount/level-of-steps';
 import { countWords, doneMask, partsOf, textOf } from '$core/page/parts';
 import { schema } from '$core/page/schema';
 import { readCopy } from '../copy/facts';
 import type { Database } from '../db/connect';
-import { loggedJson, readPage, readSteps, type Connection } from './page-store';
+import { loggedJson, readPage, readSteps, type Connection, type LoggedRow } from './page-store';
 import { inTransaction } from '../db/transaction';
 
 /** Moves a page's threads from where they were made to where their words stand now. */
@@ -58,6 +59,7 @@ export async function rebuildKept(db: Database): Promise<void> {
           ? levelOfSteps((await readPage(tx, page, 0)).doc, logged.map(loggedJson))
           : null;
       const doc = page.version > 0 ? (await readPage(tx, page)).doc : null;
+      await rebuildSittings(tx, page, logged);
       await tx
         .updateTable('page')
         .set({
@@ -71,4 +73,31 @@ export async function rebuildKept(db: Database): Promise<void> {
         .where('id', '=', id)
         .execute();
     });
+}
+
+async function rebuildSittings(
+  tx: Connection,
+  page: { id: string; school_id: number },
+  logged: readonly LoggedRow[],
+) {
+  await tx.deleteFrom('sitting').where('page_id', '=', page.id).execute();
+  const sittings = sittingsOf(
+    logged.map(({ author_id: author, at, version }) => ({ author, at: at.getTime(), version })),
+  );
+  if (sittings.length === 0) return;
+  await tx
+    .insertInto('sitting')
+    .values(
+      sittings.map(({ author, from, to, steps }) => ({
+        page_id: page.id,
+        person_id: author,
+        school_id: page.school_id,
+        first: steps[0]?.version ?? 0,
+        last: steps.at(-1)?.version ?? 0,
+        begun_at: new Date(from),
+        ended_at: new Date(to),
+        steps: steps.length,
+      })),
+    )
+    .execute();
 }

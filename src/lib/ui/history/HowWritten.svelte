@@ -1,6 +1,6 @@
 <script lang="ts">
   import History from '@lucide/svelte/icons/history';
-  import type { Component } from 'svelte';
+  import { onMount, type Component } from 'svelte';
 
   interface Props {
     /** Where its history is asked for: `/pages/…` of a copy, `/editor/…` of an original. */
@@ -14,6 +14,9 @@
   let Panel: Component<Props & { close: () => void }> | null = $state(null);
   let open = $state(false);
   let trouble = $state('');
+
+  // Whoever comes for it finds it open.
+  onMount(() => void (location.hash === '#how-written' && show()));
 
   async function show() {
     trouble = '';

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { CopyFlags, CopyState } from '$core/copy/state';
   import Rosette from '$ui/copy/Rosette.svelte';
+  import type { CellWords } from './cell-words';
 
   interface Props {
     copy: {
@@ -8,31 +9,41 @@
       state: CopyState;
       flags: Partial<CopyFlags>;
       points: string | null;
-      says: string;
     };
+    words: CellWords;
     /** A copy that should be there and is not, or has lost its work. */
     gap?: boolean;
-    /** All that the cell says, for whoever does not see its marks. */
-    label: string;
-    second: string;
+    /** Of a column that is finished: its rosette alone. */
+    folded?: boolean;
     chosen: boolean;
     tabStop: boolean;
     choose: () => void;
-    focus: () => void;
+    /** It has the focus now: by keys, or by a press. */
+    focus: (byKeys: boolean) => void;
   }
-  let { copy, gap = false, label, second, chosen, tabStop, choose, focus }: Props = $props();
+  let {
+    copy,
+    words,
+    gap = false,
+    folded = false,
+    chosen,
+    tabStop,
+    choose,
+    focus,
+  }: Props = $props();
 </script>
 
 <button
   class={[
     'flex h-full w-full items-center gap-2 px-2 text-left',
+    folded && 'justify-center',
     chosen && 'bg-ice-pale outline-2 -outline-offset-2 outline-ice',
   ]}
   tabindex={tabStop ? 0 : -1}
   aria-pressed={chosen}
-  aria-label={label}
+  aria-label={words.label}
   onclick={choose}
-  onfocus={focus}
+  onfocus={(event) => focus(event.currentTarget.matches(':focus-visible'))}
 >
   <Rosette
     mask={copy.mask}
@@ -43,15 +54,15 @@
     beside={false}
     {gap}
   />
-  <span class="leading-tight">
-    <span
-      class={[
-        'block text-sm',
-        copy.flags.unread && 'font-bold',
-        gap && 'text-rust',
-        copy.state === 'unopened' && 'text-ink2',
-      ]}>{copy.flags.now ? 'writing now' : copy.says}</span
-    >
-    <span class="block text-xs text-ink2">{second}</span>
-  </span>
+  {#if !folded}<span class="leading-tight">
+      <span
+        class={[
+          'block text-sm',
+          copy.flags.unread && 'font-bold',
+          gap && 'text-rust',
+          copy.state === 'unopened' && 'text-ink2',
+        ]}>{words.first}</span
+      >
+      <span class="block text-xs whitespace-nowrap text-ink2">{words.second}</span>
+    </span>{/if}
 </button>

@@ -4,6 +4,7 @@
   import { writePoints } from '$core/marking/points';
   import Rosette from '$ui/copy/Rosette.svelte';
   import { send } from '$ui/send';
+  import SaySomething from './SaySomething.svelte';
   import { when } from '$core/calendar/say-time';
   import type { CopyRow } from '$core/copy/copy-row';
   import type { PeekInside } from '$server/copy/look-inside';
@@ -126,6 +127,8 @@
         <a class="act" href="/classes/{klass.id}/assignments/{copy.assignment}">Open assignment</a>
       {:else}
         <a class="act act-main" href="/classes/{klass.id}/marking/{copy.id}">Open copy</a>
+        {#if mayMark}{#key copy.id}<SaySomething page={copy.id} />{/key}{/if}
+        <a class="act" href="/classes/{klass.id}/marking/{copy.id}#how-written">Versions</a>
       {/if}
     </div>
     <ul class="mt-5 border-t border-rule pt-3 text-sm text-ink2">

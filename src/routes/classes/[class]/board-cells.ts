@@ -8,6 +8,10 @@ import {
   standsForEach,
   stateOf,
 } from '$core/copy/state';
+import { gradeRows, type GradeColumn } from '$core/grades/gradebook';
+import type { GradeRules } from '$core/grades/rules';
+import { sayShare, sayTotal } from '$core/grades/say-grades';
+import type { GapView } from '$core/headcount/gap';
 import { writePoints } from '$core/marking/points';
 
 /** A copy as its cells show it to staff. @param student whose cell it is, of one that stands for each of its students */
@@ -21,13 +25,66 @@ export function cellOf(copy: CopyRow, student: string, now: number) {
 export type BoardCell = ReturnType<typeof cellOf>;
 
 /** The cells of a copy, by its students: what is written together is one thing; the others stand for each alone. */
-export function cellsOf(copy: CopyRow, now: number): (readonly [student: string, BoardCell])[] {
+function cellsOf(copy: CopyRow, now: number): (readonly [student: string, BoardCell])[] {
   const [first = ''] = copy.members;
   const shared = cellOf(copy, first, now);
   return copy.members.map((student) => [
     student,
     standsForEach(copy) ? cellOf(copy, student, now) : shared,
   ]);
+}
+
+/** Where a column is: the assignment, and the original its copies stand for. */
+export const columnKey = ({ id, for: page }: { id: string; for: string }): string =>
+  `${id} ${page}`;
+export const cellKey = (student: string, column: { id: string; for: string }): string =>
+  `${student} ${columnKey(column)}`;
+
+type ByCell<T> = ReadonlyMap<string, T>;
+
+export const cellsByKey = (copies: readonly CopyRow[], now: number): ByCell<BoardCell> =>
+  new Map(
+    copies.flatMap((copy) =>
+      cellsOf(copy, now).map(([student, cell]) => [
+        cellKey(student, { id: copy.assignment, for: copy.for }),
+        cell,
+      ]),
+    ),
+  );
+
+export const gapsByKey = (gaps: readonly GapView[]): ByCell<GapView> =>
+  new Map(
+    gaps.flatMap((gap) =>
+      gap.students.map((student) => [cellKey(student, { id: gap.assignment, for: gap.for }), gap]),
+    ),
+  );
+
+/** What several share, once. */
+export const eachOnce = (cells: ByCell<BoardCell>): BoardCell[] => [...new Set(cells.values())];
+
+/** A student's total: of a hundred, as a grade where the class has a scale, and how it comes about. */
+interface Total {
+  total: string;
+  grade: string;
+  says: string;
+}
+
+/** The totals of students, by their ids, as the gradebook has them; none where nothing counts yet. */
+export function totalsOf(
+  grades: { columns: readonly GradeColumn[]; rules: GradeRules },
+  copies: readonly CopyRow[],
+  students: readonly { id: string }[],
+  now: number,
+): ReadonlyMap<string, Total> {
+  const ids = students.map(({ id }) => id);
+  return new Map(
+    [...gradeRows(grades, copies, ids, now)].flatMap(([student, { line }]): [string, Total][] => {
+      const says = sayTotal(grades.rules, line);
+      if (line.total === null || says === null) return [];
+      const total = sayShare(line.total, grades.rules.places);
+      return [[student, { total, grade: line.grade ?? '', says }]];
+    }),
+  );
 }
 
 /** How a column stands, as stretches of a line: done, handed in, begun. Shares of a hundred. */

@@ -51,7 +51,7 @@
       case 'not handed in':
         return { to: `${at}/assignments/${matter.assignment}`, button: 'See who' };
       case 'gap':
-        return { to: `${at}?show=gaps`, button: 'Mend' };
+        return { to: `${at}?lens=gaps`, button: 'Mend' };
       case 'not handed out':
         return { to: `${at}/hand-out?draft=${matter.id}`, button: 'Finish' };
       case 'asked to join':

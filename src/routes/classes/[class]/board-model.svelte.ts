@@ -1,0 +1,109 @@
+import { arrangeStudents, isFinished, isLookedFor } from '$core/board/arrange';
+import type { CopyRow } from '$core/copy/copy-row';
+import { gapsNow, type GapView } from '$core/headcount/gap';
+import {
+  cellKey,
+  cellsByKey,
+  columnKey,
+  eachOnce,
+  gapsByKey,
+  totalsOf,
+  type BoardCell,
+} from './board-cells';
+import type { ViewInAddress } from './board-view.svelte';
+import type { PageData } from './$types';
+
+export type Column = PageData['board']['assignments'][number];
+type Student = PageData['board']['students'][number];
+
+/** The table as it is shown: which students, which columns, and what stands where they meet. */
+export class BoardModel {
+  /** @param data what was read of the class @param rows its copies as they stand now @param clock what time it is */
+  constructor(
+    private readonly data: () => PageData,
+    private readonly rows: () => readonly CopyRow[],
+    private readonly clock: { readonly now: number },
+    private readonly view: ViewInAddress,
+  ) {}
+
+  private readonly board = $derived.by(() => this.data().board);
+
+  readonly cells = $derived.by(() => cellsByKey(this.rows(), this.clock.now));
+  readonly all = $derived(eachOnce(this.cells));
+  readonly gaps = $derived.by(() => gapsNow(this.data().counts, this.rows()));
+  readonly gapAt = $derived(gapsByKey(this.gaps));
+
+  cellAt = (student: string, column: Column): BoardCell | null => {
+    const cell = this.cells.get(cellKey(student, column)) ?? null;
+    return cell && isLookedFor(this.view.now, cell) ? cell : null;
+  };
+  /** A gap is shown among all work, and where gaps are looked for. */
+  gapIn = (student: string, column: Column): GapView | null => {
+    const { lens, marks } = this.view.now;
+    const isShown = (lens === 'work' && marks.length === 0) || lens === 'gaps';
+    return isShown ? (this.gapAt.get(cellKey(student, column)) ?? null) : null;
+  };
+
+  /** Whether something of a student stands in a column that this view is about. */
+  private isAbout(student: string, column: Column): boolean {
+    const { lens, marks } = this.view.now;
+    if (lens === 'gaps') return this.gapIn(student, column) !== null;
+    return marks.length === 0 || this.cellAt(student, column) !== null;
+  }
+
+  private readonly inUnit: readonly Column[] = $derived.by(() => {
+    const { unit } = this.view.now;
+    const isKnown = unit === 'none' || this.board.units.some(({ id }) => id === unit);
+    return this.board.assignments.filter((column) => !isKnown || (column.unit ?? 'none') === unit);
+  });
+
+  readonly students: readonly Student[] = $derived.by(() =>
+    arrangeStudents(this.board.students, this.view.now, this.data().groupings, (student) =>
+      this.inUnit.flatMap((column) => this.cells.get(cellKey(student, column)) ?? []),
+    ).filter(({ id }) => this.inUnit.some((column) => this.isAbout(id, column)) || !this.isNarrow),
+  );
+
+  /** Whether only some of the cells are shown. */
+  private get isNarrow(): boolean {
+    const { lens, marks } = this.view.now;
+    return lens === 'gaps' || marks.length > 0;
+  }
+
+  /** Units in order, each with its columns; what has no unit comes last. */
+  readonly units = $derived.by(() =>
+    [...this.board.units, { id: null, title: 'No unit' }]
+      .map((unit) => ({
+        ...unit,
+        columns: this.inUnit.filter(
+          (column) =>
+            column.unit === unit.id &&
+            (!this.isNarrow || this.students.some(({ id }) => this.isAbout(id, column))),
+        ),
+      }))
+      .filter((unit) => unit.columns.length > 0),
+  );
+  readonly columns: readonly Column[] = $derived(this.units.flatMap((unit) => unit.columns));
+
+  private readonly finished: readonly string[] = $derived.by(() =>
+    this.board.assignments
+      .filter((column) => column.delivery !== 'to read' && isFinished(this.cellsIn(column)))
+      .map(columnKey),
+  );
+  isFinished = (column: Column): boolean => this.finished.includes(columnKey(column));
+  /** A finished column is its rosettes alone, until somebody wants to see it. */
+  isFolded = (column: Column): boolean =>
+    this.view.now.lens === 'work' &&
+    !this.isNarrow &&
+    this.isFinished(column) &&
+    !this.view.now.open.includes(columnKey(column));
+
+  cellsIn(column: Column): BoardCell[] {
+    return this.all.filter((cell) => cell.assignment === column.id && cell.for === column.for);
+  }
+
+  readonly totals = $derived.by(() => {
+    const { grades, board } = this.data();
+    const copies = [...this.rows(), ...board.replaced];
+    return totalsOf(grades, copies, board.students, this.clock.now);
+  });
+}

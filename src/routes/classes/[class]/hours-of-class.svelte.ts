@@ -1,0 +1,33 @@
+import type { Hours } from '$core/board/hours';
+import { fetchJson } from '$ui/send';
+import type { WorkedRow } from '$server/class/hours';
+
+/** Hours do not change with every letter: they are read again after so long, in milliseconds. */
+const READ_AGAIN = 60_000;
+
+/** When the students of a class worked on their copies; read while it is shown. */
+export class HoursOfClass {
+  trouble = $state('');
+  private rows: Readonly<Record<string, WorkedRow>> = $state.raw({});
+
+  constructor(private readonly klass: string) {}
+
+  of = (copy: string, student: string): Hours | null => this.rows[`${copy} ${student}`] ?? null;
+
+  private async read(): Promise<void> {
+    try {
+      const rows = await fetchJson<WorkedRow[]>(`/classes/${this.klass}/hours`);
+      this.rows = Object.fromEntries(rows.map((row) => [`${row.copy} ${row.student}`, row]));
+      this.trouble = '';
+    } catch (error) {
+      this.trouble = error instanceof Error ? error.message : '';
+    }
+  }
+
+  /** Reads them now, and again and again. For an effect. @returns what ends it */
+  follow(): () => void {
+    void this.read();
+    const timer = setInterval(() => void this.read(), READ_AGAIN);
+    return () => clearInterval(timer);
+  }
+}

@@ -1,0 +1,8 @@
+import { json, type RequestEvent } from '@sveltejs/kit';
+import { allowInClass } from '$server/access/allow';
+import { viewHours } from '$server/class/hours';
+
+/** When its students worked on their copies: what a lens of the board shows. */
+export const GET = allowInClass('see the class', async (_event: RequestEvent, { app, grant }) =>
+  json(await viewHours(app.db, grant)),
+);

@@ -1,0 +1,125 @@
+import type { Page } from 'playwright-core';
+import { describe, expect, it } from 'vitest';
+import { useStage } from '../support/stage';
+
+const stage = useStage();
+
+const board = (page: Page) => page.getByRole('region', { name: 'Board of 8C' });
+const names = (page: Page) => board(page).locator('tbody th').allInnerTexts();
+const lens = (page: Page, name: string) => page.getByText(name, { exact: true }).first().click();
+const filter = (page: Page) => page.getByRole('button', { name: /^Filter the board/ });
+
+async function openBoard(): Promise<Page> {
+  const { page } = await stage.enter('tamsin.orrey');
+  await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+  await board(page).waitFor();
+  return page;
+}
+
+describe('the board', () => {
+  it('is seen by points: each student’s, and the totals of the gradebook', async () => {
+    const page = await openBoard();
+    await lens(page, 'Points');
+    await expect.poll(() => new URL(page.url()).search).toBe('?lens=points');
+    const totals = () => board(page).locator('tbody td:last-child strong').allInnerTexts();
+    await expect
+      .poll(async () => (await totals()).filter((one) => one.includes('%')).length)
+      .toBeGreaterThan(10);
+    const shown = await totals();
+    // As it was kept in the address.
+    await page.reload();
+    await expect.poll(totals).toEqual(shown);
+    await page.getByRole('link', { name: 'Gradebook' }).click();
+    await page.waitForURL('**/gradebook');
+    const inGradebook = async () =>
+      (await page.getByRole('table').locator('tbody td:last-child').allInnerTexts()).map(
+        (text) => /^[^\s·]+( %)?/.exec(text.trim())?.[0],
+      );
+    await expect.poll(inGradebook).toEqual(shown);
+    await page.goBack();
+    await expect.poll(() => new URL(page.url()).search).toBe('?lens=points');
+    await expect.poll(totals).toEqual(shown);
+  });
+
+  it('is seen by hours: in lessons, in the evening, and how that stands to the due time', async () => {
+    const page = await openBoard();
+    await lens(page, 'Hours');
+    await board(page)
+      .getByRole('button', {
+        name: /Chart symbols: .*(in lessons|in the evening).*(before|after) the due time/,
+      })
+      .first()
+      .waitFor();
+  });
+
+  it('shows what is asked for alone, in the order that is asked for, and says of how many', async () => {
+    const page = await openBoard();
+    const all = await names(page);
+    expect(all).toEqual([...all].sort((a, b) => a.localeCompare(b)));
+    await filter(page).click();
+    await page.getByRole('checkbox', { name: 'handed in' }).check();
+    await page.keyboard.press('Escape');
+    await expect.poll(() => new URL(page.url()).search).toBe('?only=handed+in');
+    const cells = board(page).getByRole('button', { name: /: / });
+    await expect.poll(async () => (await cells.count()) > 0).toBe(true);
+    const labels = await cells.evaluateAll((all) =>
+      all.map((one) => one.getAttribute('aria-label')),
+    );
+    expect(labels.every((label) => label?.includes('handed in'))).toBe(true);
+    await page
+      .getByText(new RegExp(`^${(await names(page)).length} of ${all.length} students`))
+      .waitFor();
+    // As somebody sent it.
+    await page.reload();
+    await expect
+      .poll(() => cells.evaluateAll((all) => all.map((one) => one.getAttribute('aria-label'))))
+      .toEqual(labels);
+    await page.getByRole('button', { name: 'Show everything' }).click();
+    await expect.poll(() => names(page)).toEqual(all);
+    await page.getByLabel('Sort students').selectOption('longest without a change');
+    await expect.poll(() => names(page)).not.toEqual(all);
+    expect((await names(page)).sort((a, b) => a.localeCompare(b))).toEqual(all);
+    await expect.poll(() => new URL(page.url()).search).toBe('?order=still');
+  });
+
+  it('has a peek that goes along with the arrow keys, in which something is said at once', async () => {
+    const page = await openBoard();
+    const { page: student } = await stage.enter('june.hesper');
+    await student.getByRole('link', { name: 'Harbour sketch' }).first().click();
+    await student.locator('.ProseMirror').waitFor();
+    await board(page)
+      .getByRole('button', { name: /^Garrow, Malik, Harbour sketch/ })
+      .click();
+    const peek = (name: string) => page.getByRole('complementary', { name: `Peek: ${name}` });
+    await peek('Malik Garrow, Harbour sketch').waitFor();
+    await page.keyboard.press('ArrowDown');
+    await peek('June Hesper, Harbour sketch').waitFor();
+    await page.getByRole('button', { name: 'Say something' }).click();
+    await page.getByLabel('Comment on the whole copy').fill('Begin with “the quay”.');
+    await page.getByRole('button', { name: 'Add comment' }).click();
+    await page.getByText('Your comment is on the copy.').waitFor();
+    await student.getByText('Begin with “the quay”.').waitFor();
+    await page.getByRole('link', { name: 'Versions' }).click();
+    await page.getByRole('document', { name: 'The page at this moment' }).waitFor();
+  });
+
+  it('folds what is finished to its rosettes, and unfolds it', async () => {
+    const page = await openBoard();
+    const folded = board(page).getByRole('button', { name: /, finished: unfold$/ });
+    const title =
+      (await folded.first().getAttribute('aria-label'))?.replace(', finished: unfold', '') ?? '';
+    const cell = board(page)
+      .getByRole('button', { name: new RegExp(`, ${title}: `) })
+      .first();
+    const width = async () => (await cell.boundingBox())?.width ?? 0;
+    expect(await width()).toBeLessThan(70);
+    await folded.first().click();
+    await expect.poll(width).toBeGreaterThan(120);
+    await page.reload();
+    await expect.poll(width).toBeGreaterThan(120);
+    await board(page)
+      .getByRole('button', { name: `Fold ${title}` })
+      .click();
+    await expect.poll(width).toBeLessThan(70);
+  });
+});

@@ -140,6 +140,9 @@ describe('looking back on a worktable', () => {
     const stretch = await lookBack(test.app, grant, 3);
     expect(stretch).toMatchObject({ version: 2, made: { author: school.teacher } });
     expect(stretch.steps).toHaveLength(2);
+    expect(JSON.stringify(stretch.steps)).not.toContain('pasted');
+    const own = await lookBack(test.app, await toLookBack(test.app, { page, person: mate }), 4);
+    expect(JSON.stringify(own.steps)).toContain('pasted');
     const held = await test.app.pages.open(page);
     expect(momentIn(stretch, 4).eq(held.doc)).toBe(true);
     expect(authorshipIn(stretch, 4)).toEqual(held.authorship());

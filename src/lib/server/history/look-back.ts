@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { keptVersions } from '$core/history/kept-versions';
 import type { Stretch } from '$core/history/moment';
 import type { PageHistory } from '$core/history/page-history';
-import { workLine, type LoggedJson } from '$core/history/work-line';
+import { PASTED, workLine, type LoggedJson } from '$core/history/work-line';
 import type { Grant } from '../access/grant';
 import { readCopy } from '../copy/facts';
 import type { Database } from '../db/connect';
@@ -17,9 +17,17 @@ import { readTimeZone } from '../school/time-zone';
 /** That somebody may look back: on what students write, or on what they keep. */
 type MayLookBack = Grant<'look back'> | Grant<'manage the page'>;
 
-/** How a page was written, as far as it is in its reader's sight. What a student pasted is for the staff, and for them. */
+/** Steps as their reader may know them: that a student pasted something is for the staff, and for them. */
+const asReaderKnows = ({ person }: MayLookBack, steps: readonly LoggedJson[]): LoggedJson[] =>
+  steps.map((step) => {
+    if (person.role !== 'student' || step.author === person.id) return step;
+    const { [PASTED]: _, ...body }: Record<string, unknown> = { ...step.body };
+    return { ...step, body };
+  });
+
+/** How a page was written, as far as it is in its reader's sight. */
 export async function viewHistory(app: Using<'db'>, grant: MayLookBack): Promise<PageHistory> {
-  const { thing, person } = grant;
+  const { thing } = grant;
   const { db } = app;
   const isCopy = thing.kind === 'copy';
   const first = seenFrom(grant);
@@ -29,11 +37,7 @@ export async function viewHistory(app: Using<'db'>, grant: MayLookBack): Promise
     .where('id', '=', thing.id)
     .executeTakeFirstOrThrow();
   const steps = (await readSteps(db, thing.id, first, version)).map(loggedJson);
-  const line = workLine(steps).map((sitting) =>
-    person.role !== 'student' || sitting.author === person.id
-      ? sitting
-      : { ...sitting, pasted: [] },
-  );
+  const line = workLine(asReaderKnows(grant, steps));
   const events = await db
     .selectFrom('event')
     .select(['kind', 'at', 'person_id', 'version', 'note'])
@@ -176,5 +180,6 @@ export async function lookBack(
     .where('id', '=', thing.id)
     .executeTakeFirstOrThrow();
   if (version > page.version) throw new Refusal(404, 'This page has no such version yet.');
-  return readStretch(app.db, page, version, first);
+  const stretch = await readStretch(app.db, page, version, first);
+  return { ...stretch, steps: asReaderKnows(grant, stretch.steps) };
 }

@@ -30,6 +30,18 @@ const begun = (cells: readonly ArrangedCell[]) =>
 const lastChange = (cells: readonly ArrangedCell[]) =>
   Math.max(0, ...cells.map(({ own }) => Math.max(own.written ?? 0, own.handedIn ?? 0)));
 
+/** The orders that a board's students can have: what the address says, and what somebody reads. */
+export const ordersOf = (groupings: readonly Pick<Grouping, 'id' | 'name'>[]) => [
+  { order: BY_NAME, says: 'by name' },
+  { order: BY_BEGUN, says: 'least begun first' },
+  { order: BY_CHANGE, says: 'longest without a change' },
+  ...groupings.map(({ id, name }) => ({ order: id, says: `by ${name}` })),
+];
+export const sayOrder = (
+  chosen: string,
+  groupings: readonly Pick<Grouping, 'id' | 'name'>[],
+): string => ordersOf(groupings).find(({ order }) => order === chosen)?.says ?? '';
+
 /** By what students are put in order, smallest first: each next number where those before it are equal. */
 function ranksIn(
   order: string,

@@ -1,5 +1,6 @@
 <script lang="ts">
   import ListFilter from '@lucide/svelte/icons/list-filter';
+  import { ordersOf } from '$core/board/arrange';
   import { groupKey, MARKS, sayMark, type Mark } from '$core/board/board-view';
   import Choice from '$ui/fields/Choice.svelte';
   import Menu from '$ui/shell/Menu.svelte';
@@ -52,6 +53,16 @@
       ? ` ${chosen}`
       : ''}{/snippet}
   <div class="grid max-h-[28rem] gap-2 overflow-auto p-2">
+    <label
+      ><span class="label">Sort students</span><select
+        class="field py-1.5"
+        value={view.now.order}
+        onchange={(event) => view.choose({ order: event.currentTarget.value })}
+      >
+        {#each ordersOf(groupings) as { order, says } (order)}<option value={order}>{says}</option
+          >{/each}
+      </select></label
+    >
     {#if groupings.length > 0}
       <label
         ><span class="label">Group</span><select

@@ -1,7 +1,7 @@
 <script lang="ts">
   import ChevronsLeftRight from '@lucide/svelte/icons/chevrons-left-right';
   import ChevronsRightLeft from '@lucide/svelte/icons/chevrons-right-left';
-  import { BY_BEGUN, BY_CHANGE, BY_NAME } from '$core/board/board-view';
+  import { sayOrder } from '$core/board/arrange';
   import { standsForEach } from '$core/copy/state';
   import { when } from '$core/calendar/say-time';
   import { arrowKeys } from './arrow-keys';
@@ -77,17 +77,7 @@
           class="sticky left-0 z-10 border-r border-b border-rule bg-sheet px-2.5 py-2 text-left align-bottom font-bold"
         >
           Student
-          <select
-            class="ml-1 min-h-6 field-sizing-content max-w-44 cursor-pointer border-0 bg-transparent p-0 pr-6 text-sm font-normal text-ink2 underline"
-            aria-label="Sort students"
-            value={order}
-            onchange={(event) => view.choose({ order: event.currentTarget.value })}
-          >
-            <option value={BY_NAME}>by name</option>
-            <option value={BY_BEGUN}>least begun first</option>
-            <option value={BY_CHANGE}>longest without a change</option>
-            {#each groupings as { id, name } (id)}<option value={id}>by {name}</option>{/each}
-          </select>
+          <span class="ml-1 text-sm font-normal text-ink2">{sayOrder(order, groupings)}</span>
         </th>
         {#each units as unit (unit.id)}
           <th
@@ -163,7 +153,7 @@
             scope="row"
             class="sticky left-0 z-10 border-r border-b border-rule bg-sheet px-2.5 py-0 text-left font-normal"
             ><a
-              class="block max-w-56 truncate text-ink no-underline hover:text-spruce"
+              class="block max-w-56 truncate py-1 text-ink no-underline hover:text-spruce"
               href="/classes/{klass.id}/workbook/{student.id}">{student.name}</a
             ></th
           >

@@ -41,7 +41,8 @@ describe('the demo', () => {
     expect(await contents(second.app)).toEqual(kept);
     await rebuildKept(first.app.db);
     expect(await contents(first.app)).toEqual(kept);
-  });
+    // Two schools are loaded, and one is made again page by page.
+  }, 240_000);
 
   it('has copies in every state that the slice knows, some late, some overdue', async () => {
     const { id } = await first.app.db

@@ -11,26 +11,31 @@ const statements = [
     first int not null, last int not null, school_id int not null,
     begun_at timestamptz not null, ended_at timestamptz not null, steps int not null,
     primary key (page_id, person_id, first))`,
-  `create function keep_sittings() returns trigger language plpgsql as $$ begin
-    with made as (
-      select *, at - lag(at) over own > ${PAUSE} as pauses from written
-      window own as (partition by page_id, author_id order by version)),
-    placed as (
-      select *, count(*) filter (where pauses) over (partition by page_id, author_id order by version) as n from made),
-    stretch as (
-      select page_id, author_id, school_id, n, min(version) as first, max(version) as last,
+  // One stretch after the other, each found by its key: of so few rows a plan for many would read the whole table.
+  `create function keep_sittings() returns trigger language plpgsql as $$
+  declare stretch record; begin
+    for stretch in
+      with made as (
+        select *, at - lag(at) over own > ${PAUSE} as pauses from written
+        window own as (partition by page_id, author_id order by version)),
+      placed as (
+        select *, count(*) filter (where pauses) over (partition by page_id, author_id order by version) as n from made)
+      select page_id, author_id, school_id, min(version) as first, max(version) as last,
         min(at) as begun, max(at) as ended, count(*)::int as steps
-      from placed group by page_id, author_id, school_id, n),
-    goes_on as (
+      from placed group by page_id, author_id, school_id, n order by page_id, author_id, n
+    loop
       update sitting set last = stretch.last, ended_at = stretch.ended, steps = sitting.steps + stretch.steps
-      from stretch where n = 0 and sitting.page_id = stretch.page_id and person_id = author_id
-        and begun - ended_at <= ${PAUSE}
-        and sitting.first = (select max(known.first) from sitting known
-          where known.page_id = stretch.page_id and known.person_id = author_id)
-      returning sitting.page_id, person_id)
-    insert into sitting (page_id, person_id, first, last, school_id, begun_at, ended_at, steps)
-    select page_id, author_id, first, last, school_id, begun, ended, steps from stretch
-    where n > 0 or (page_id, author_id) not in (select page_id, person_id from goes_on);
+      where page_id = stretch.page_id and person_id = stretch.author_id
+        and first = (select first from sitting known
+          where known.page_id = stretch.page_id and known.person_id = stretch.author_id
+          order by first desc limit 1)
+        and stretch.begun - ended_at <= ${PAUSE};
+      if not found then
+        insert into sitting (page_id, person_id, first, last, school_id, begun_at, ended_at, steps)
+        values (stretch.page_id, stretch.author_id, stretch.first, stretch.last, stretch.school_id,
+          stretch.begun, stretch.ended, stretch.steps);
+      end if;
+    end loop;
     return null;
   end $$`,
   `create trigger step_keeps_sittings after insert on step referencing new table as written

@@ -81,6 +81,35 @@ describe('the gradebook', () => {
       .waitFor();
   });
 
+  it('keeps what came in while it was being read again, though the reading is older', async () => {
+    const page = await openGradebook('tamsin.orrey');
+    const bea = await openGradebook('bea.lindqvist');
+    let release: () => void = () => undefined;
+    const held = new Promise<void>((resolve) => (release = resolve));
+    // Once for the change that is made here, and once for the news of it.
+    let readings = 0;
+    await page.route(/gradebook\/__data\.json/, async (route) => {
+      const response = await route.fetch();
+      readings++;
+      await held;
+      await route.fulfill({ response });
+    });
+    await page.getByRole('button', { name: /^Chart symbols/ }).click();
+    await page
+      .getByRole('radiogroup', { name: 'In the total' })
+      .getByText('Does not count')
+      .click();
+    await expect.poll(() => readings).toBe(2);
+    await cell(bea, 'Jarrold, Ben', 'Pilot book page').click();
+    await bea.keyboard.type('8');
+    await bea.keyboard.press('Enter');
+    const given = page.getByRole('button', { name: /^Jarrold, Ben, Pilot book page: 8 of 15/ });
+    await given.waitFor();
+    release();
+    await page.getByRole('button', { name: /^Chart symbols of 12, not counted/ }).waitFor();
+    expect(await given.count()).toBe(1);
+  });
+
   it('counts as the class says, with a word on weights that are not a hundred', async () => {
     const page = await openGradebook('tamsin.orrey');
     await page.getByRole('button', { name: 'Change …' }).click();

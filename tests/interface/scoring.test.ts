@@ -11,6 +11,12 @@ const step = (page: Page, title: string, points: string) =>
 const chosen = (page: Page, title: string) =>
   criterion(page, title).locator('[data-state="checked"]').first().innerText();
 
+/** By its key; where the focus is then. */
+async function toFirstLeft(page: Page, title: string) {
+  await page.keyboard.press('s');
+  await criterion(page, title).locator(':focus').waitFor({ state: 'attached' });
+}
+
 /** Opens the marking of Dayo Lomax’s copy, which has not been scored. */
 async function openMarking(name: string) {
   const { page } = await stage.enter(name);
@@ -31,7 +37,7 @@ describe('scoring with a rubric', () => {
     await page.getByText('4: Right, and as the light list writes it.').waitFor();
     await page.getByRole('heading', { name: /^Rubric/ }).click();
     // By keys: to the first criterion that is left, a level, a half step more, and back again.
-    await page.keyboard.press('s');
+    await toFirstLeft(page, 'Timing');
     await page.keyboard.press('3');
     await expect.poll(() => chosen(page, 'Timing')).toMatch(/^3/);
     await page.keyboard.press('.');
@@ -41,7 +47,7 @@ describe('scoring with a rubric', () => {
     await page.keyboard.press('ArrowLeft');
     await page.getByText('7½ of 20 so far, 3 criteria left').waitFor();
     for (const left of ['Reasons', 'Wording', 'Order']) {
-      await page.keyboard.press('s');
+      await toFirstLeft(page, left);
       await page.keyboard.press('2');
       await expect.poll(() => chosen(page, left)).toMatch(/^2/);
     }

@@ -26,13 +26,18 @@ export class Stage {
     this.browser = await launch();
   }
 
-  /** What everybody sees, for whoever reads of a test that failed. */
-  async tell(): Promise<void> {
+  /** What everybody sees, and where they are in it, for whoever reads of a test that failed. */
+  async tell(): Promise<string> {
+    const told: string[] = [];
     for (const context of this.entered)
       for (const page of context.pages()) {
         const body = await page.innerText('body', { timeout: 5000 }).catch(() => '');
-        process.stdout.write(`${page.url()}: ${body.replace(/\s+/g, ' ').slice(0, 600)}\n`);
+        const focus = await page
+          .evaluate(() => document.activeElement?.outerHTML.slice(0, 200) ?? '')
+          .catch(() => '');
+        told.push(`${page.url()}, at ${focus}: ${body.replace(/\s+/g, ' ').slice(0, 4000)}`);
       }
+    return told.join('\n');
   }
 
   /** Everybody leaves, so that no page goes on by itself in the next test. */
@@ -78,7 +83,8 @@ export function useStage(
   const stage = new Stage();
   beforeAll(async () => stage.set(await settings()));
   afterEach(async ({ task }) => {
-    if (task.result?.state === 'fail') await stage.tell();
+    const [failure] = task.result?.state === 'fail' ? (task.result.errors ?? []) : [];
+    if (failure) failure.message += `\n${await stage.tell()}`;
     await stage.clear();
     const [error] = stage.errors.splice(0);
     if (error) throw error;

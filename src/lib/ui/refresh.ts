@@ -3,10 +3,37 @@ import { invalidate, invalidateAll } from '$app/navigation';
 import { navigating } from '$app/state';
 import type { SubmitFunction } from '@sveltejs/kit';
 import type { CopyRow } from '$core/copy/copy-row';
-import type { Heard } from '$core/live/news';
+import type { Heard, News } from '$core/live/news';
 import { patchCopies, wantsReading } from '$core/live/patch-copies';
 import { live } from './live.svelte';
 import { confirmDone } from './shell/toasts.svelte';
+
+/** What was heard while a view was being read: what comes of the reading may be older than that. */
+class Reading {
+  private under = 0;
+  private meanwhile: News[] = [];
+  private readonly takers = new Set<(news: readonly News[]) => void>();
+
+  heard(news: readonly News[]): void {
+    if (this.under > 0) this.meanwhile.push(...news);
+  }
+  /** @param take takes in once more, after each reading, what was heard meanwhile @returns what ends it */
+  after(take: (news: readonly News[]) => void): () => void {
+    this.takers.add(take);
+    return () => this.takers.delete(take);
+  }
+  async during(read: () => Promise<void>): Promise<void> {
+    this.under++;
+    try {
+      await read();
+    } finally {
+      this.under--;
+      for (const take of this.takers) take(this.meanwhile);
+      if (this.under === 0) this.meanwhile = [];
+    }
+  }
+}
+const reading = new Reading();
 
 /** News is gathered this long before a view is read again, in milliseconds. */
 const GATHER = 400;
@@ -17,7 +44,7 @@ const GATHER = 400;
  */
 export async function readAgain(dependency?: `uncia:${string}`): Promise<void> {
   if (navigating.to) return;
-  await (dependency ? invalidate(dependency) : invalidateAll());
+  await reading.during(() => (dependency ? invalidate(dependency) : invalidateAll()));
 }
 
 /**
@@ -48,7 +75,7 @@ export const enhance = (form: HTMLFormElement, submit?: SubmitFunction) =>
     const settle = await submit?.(input);
     return async (answer) => {
       if (navigating.to) return;
-      await keepingFocus(() => (settle ? settle(answer) : answer.update()));
+      await reading.during(() => keepingFocus(() => (settle ? settle(answer) : answer.update())));
     };
   });
 
@@ -64,6 +91,7 @@ export const saving =
 async function refresh(dependency: `uncia:${string}`) {
   // A view that cannot be read again is replaced by an error, so the server is asked first whether it is there.
   const answer = await fetch('/health').catch(() => null);
+  await navigating.complete?.catch(() => undefined);
   if (answer?.ok) await readAgain(dependency);
 }
 
@@ -109,12 +137,21 @@ export function followCopies<T extends CopyRow>(
   },
 ): () => void {
   const classes = new Set(view.classes);
-  return refreshOnNews(dependency, (heard) => {
+  const patch = (news: readonly News[]) => {
     const copies = view.copies();
+    const next = patchCopies(copies, news, view.me);
+    if (next !== copies) view.patch(next);
+  };
+  const leave = reading.after(patch);
+  const stop = refreshOnNews(dependency, (heard) => {
     if (heard !== 'resync') {
-      const next = patchCopies(copies, heard, view.me);
-      if (next !== copies) view.patch(next);
+      patch(heard);
+      reading.heard(heard);
     }
-    return wantsReading(heard, { classes, copies });
+    return wantsReading(heard, { classes, copies: view.copies() });
   });
+  return () => {
+    leave();
+    stop();
+  };
 }

@@ -9,6 +9,17 @@ const names = (page: Page) => board(page).locator('tbody th').allInnerTexts();
 const lens = (page: Page, name: string) => page.getByText(name, { exact: true }).first().click();
 const filter = (page: Page) => page.getByRole('button', { name: /^Filter the board/ });
 
+/** A unit's id, as the filter has it. */
+async function unitOf(page: Page, title: string): Promise<string> {
+  await filter(page).click();
+  const id = await page
+    .getByLabel('Unit')
+    .locator('option', { hasText: title })
+    .getAttribute('value');
+  await page.keyboard.press('Escape');
+  return id ?? '';
+}
+
 async function openBoard(): Promise<Page> {
   const { page } = await stage.enter('tamsin.orrey');
   await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
@@ -102,6 +113,47 @@ describe('the board', () => {
     await student.getByText('Begin with “the quay”.').waitFor();
     await page.getByRole('link', { name: 'Versions' }).click();
     await page.getByRole('document', { name: 'The page at this moment' }).waitFor();
+  });
+
+  it('reminds those in sight, after showing whom; nobody twice in a day; one alone from the peek', async () => {
+    const page = await openBoard();
+    const { page: student } = await stage.enter('noor.bastrop');
+    await page.goto(
+      `${new URL(page.url()).pathname}?only=unopened&unit=${await unitOf(page, 'Shore')}`,
+    );
+    await page.getByRole('button', { name: /^Remind \d+ students$/ }).click();
+    const sheet = page.getByRole('dialog');
+    await sheet.getByText(/^Pilot book page: Noor Bastrop, June Hesper/).waitFor();
+    await sheet.getByLabel('A word with it').fill('One line of it by “Monday”.');
+    await sheet.getByRole('button', { name: 'Remind', exact: true }).click();
+    await page.getByText(/^\d+ reminders are sent\.$/).waitFor();
+    await student.goto(new URL('/mailbox', student.url()).href);
+    await student.getByText('A reminder: Pilot book page').waitFor();
+    await student
+      .getByText(/^Ms Orrey asks for it, in 8C\. It is due .* “One line of it by “Monday”\.”$/)
+      .first()
+      .waitFor();
+    // From the peek, the same one again, and another.
+    await page.getByRole('button', { name: 'Show everything' }).click();
+    await board(page)
+      .getByRole('button', { name: /^Bastrop, Noor, Pilot book page/ })
+      .click();
+    await page.getByRole('button', { name: 'Remind …' }).click();
+    await sheet.getByText('Everybody you chose was reminded today.').waitFor();
+    await sheet.getByRole('button', { name: 'Close' }).click();
+    await board(page)
+      .getByRole('button', { name: /^Garrow, Malik, Harbour sketch/ })
+      .click();
+    await page.getByRole('button', { name: 'Remind …' }).click();
+    await sheet.getByText('Harbour sketch: Malik Garrow.').waitFor();
+    await sheet.getByRole('button', { name: 'Remind', exact: true }).click();
+    await page.getByText('1 reminder is sent.').waitFor();
+    // Nothing is asked for of what is handed in.
+    await board(page)
+      .getByRole('button', { name: /^Fennick, Ada, Harbour sketch/ })
+      .click();
+    await page.getByRole('link', { name: 'Versions' }).waitFor();
+    expect(await page.getByRole('button', { name: 'Remind …' }).count()).toBe(0);
   });
 
   it('folds what is finished to its rosettes, and unfolds it', async () => {

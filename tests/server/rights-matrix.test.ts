@@ -149,6 +149,8 @@ const POLICY: Record<string, string> = {
   'DELETE /classes/[class]/hand-out/[hand]': LEADING,
   'POST /classes/[class]/hand-out/templates': LEADING,
   'GET /classes/[class]/hours': STAFF,
+  'GET /classes/[class]/remind': LEADING,
+  'POST /classes/[class]/remind': LEADING,
   'GET /classes/[class]/plan': `${STAFF} ${CLASSMATES}`,
   'POST /classes/[class]/plan unit': LEADING,
   'POST /classes/[class]/plan dropUnit': LEADING,

@@ -83,7 +83,7 @@
     {:else}
       <li class="px-4 py-3 text-ink2">
         Nothing has come yet. What you are told here: what is handed out and handed back, what is
-        due soon, comments, classes that open.
+        due soon, reminders, comments, classes that open.
       </li>
     {/each}
   </ul>

@@ -176,6 +176,16 @@ export const handBackFault = (facts: CopyFacts): 'is untouched' | null =>
     ? 'is untouched'
     : null;
 
+/** Whether somebody can be reminded of a copy by hand: it asks for work, and they still have to hand it in. */
+export function canBeReminded(
+  copy: { delivery: Delivery; replaced: boolean },
+  own: CopyFacts,
+): boolean {
+  const state = stateOf(own);
+  const isTheirs = !isWithTeacher(state) && state !== 'handed back';
+  return asksForWork(copy) && isTheirs && own.allowance !== 'excused';
+}
+
 /** Whether its students are reminded that it is due. @param now epoch milliseconds */
 export const wantsReminder = (facts: CopyFacts, now: number): boolean =>
   facts.allowance !== 'excused' &&

@@ -33,6 +33,16 @@ export const MessageFact = z.discriminatedUnion('kind', [
     by: z.string(),
     count: z.int(),
   }),
+  /** One of the staff asks for what is not handed in. */
+  z.object({
+    kind: z.literal('reminder'),
+    ...ofAssignment,
+    due,
+    overdue: z.boolean(),
+    by: z.string(),
+    /** What is said with it, or nothing. */
+    words: z.string(),
+  }),
   z.object({ kind: z.literal('due soon'), ...ofAssignment, due: z.number() }),
   z.object({ kind: z.literal('not handed out'), title: z.string(), fault: z.string() }),
   z.object({ kind: z.literal('handed back'), title: z.string() }),

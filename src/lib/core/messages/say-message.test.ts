@@ -59,6 +59,23 @@ const WORDS: [MessageFact, string, string][] = [
     'In 8C. It is due Friday 23 October, 11:40.',
   ],
   [
+    { kind: 'reminder', ...of, due: FRI, overdue: false, by: 'Ms Orrey', words: '' },
+    'A reminder: Tide',
+    'Ms Orrey asks for it, in 8C. It is due Friday 23 October, 11:40.',
+  ],
+  [
+    {
+      kind: 'reminder',
+      ...of,
+      due: FRI,
+      overdue: true,
+      by: 'Ms Orrey',
+      words: 'One line will do.',
+    },
+    'A reminder: Tide',
+    'Ms Orrey asks for it, in 8C. It was due Friday 23 October, 11:40. “One line will do.”',
+  ],
+  [
     { kind: 'not handed out', title: 'Tide', fault: 'Its class is gone.' },
     '“Tide” was not handed out',
     'Its class is gone. It is saved as a draft.',

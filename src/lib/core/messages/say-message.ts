@@ -44,6 +44,15 @@ export function sayMessage(fact: MessageFact, timeZone: string): { subject: stri
         subject: `${fact.count === 1 ? 'A comment' : `${fact.count} comments`} on ${fact.title}`,
         text: `${fact.count === 1 ? 'From' : 'The last is from'} ${fact.by}.`,
       };
+    case 'reminder':
+      return {
+        subject: `A reminder: ${fact.title}`,
+        text: [
+          `${fact.by} asks for it, in ${fact.class}.`,
+          fact.overdue && fact.due !== null ? `It was due ${time(fact.due)}.` : sayDue(fact.due),
+          ...(fact.words ? [`“${fact.words}”`] : []),
+        ].join(' '),
+      };
     case 'due soon':
       return {
         subject: `Due soon: ${fact.title}`,

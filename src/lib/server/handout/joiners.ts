@@ -174,7 +174,7 @@ export async function receiveJoiners(
       .where('class_id', '=', klass.id)
       .where('kind', '<>', 'marker')
       .execute();
-    return notify(app.db, {
+    await notify(app.db, {
       school: klass.school_id,
       people: staff.map(({ person_id }) => person_id),
       cause: `joined ${klass.id} ${at.getTime()}`,
@@ -186,6 +186,7 @@ export async function receiveJoiners(
         open: open.length,
       },
     });
+    return;
   }
   for (const { id } of open) await giveMissing(app, id, new Set(people), at);
   publishToClasses(app, [klass.id]);

@@ -160,7 +160,7 @@ export class Mailer {
   private async deadOf(person: string): Promise<Set<string>> {
     const { rows } = await sql<{ id: string }>`
       select message.id from message where person_id = ${person} and mailed_at is null
-        and fact ->> 'kind' in ('handed out', 'due moved', 'due soon', 'excused')
+        and fact ->> 'kind' in ('handed out', 'due moved', 'due soon', 'excused', 'reminder')
         and not exists (select from page
           join assignment_class handed on handed.assignment_id = page.assignment_id and handed.class_id = page.class_id
           where page.id = any(${pagesOf(person)}) and page.assignment_id = (message.fact ->> 'assignment')::uuid

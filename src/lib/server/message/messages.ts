@@ -15,8 +15,8 @@ export interface Notice {
   at?: Date;
 }
 
-/** Puts messages into people's mailboxes, in one statement. */
-export async function notify(db: Connection, ...notices: readonly Notice[]): Promise<void> {
+/** Puts messages into people's mailboxes, in one statement. @returns how many: not those whose cause is known */
+export async function notify(db: Connection, ...notices: readonly Notice[]): Promise<number> {
   const rows = notices.flatMap(({ people, school, fact, ...message }) =>
     people.map((person_id) => ({
       ...message,
@@ -25,12 +25,13 @@ export async function notify(db: Connection, ...notices: readonly Notice[]): Pro
       person_id,
     })),
   );
-  if (rows.length === 0) return;
-  await db
+  if (rows.length === 0) return 0;
+  const { numInsertedOrUpdatedRows: told = 0n } = await db
     .insertInto('message')
     .values(rows)
     .onConflict((conflict) => conflict.columns(['person_id', 'cause']).doNothing())
-    .execute();
+    .executeTakeFirstOrThrow();
+  return Number(told);
 }
 
 /**

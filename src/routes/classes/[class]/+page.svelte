@@ -10,7 +10,7 @@
   import TermLine from '$ui/shell/TermLine.svelte';
   import { when } from '$core/calendar/say-time';
   import type { BoardCell } from './board-cells';
-  import { BoardModel } from './board-model.svelte';
+  import { BoardModel, type CellToRemind } from './board-model.svelte';
   import { ViewInAddress } from './board-view.svelte';
   import BoardBar from './BoardBar.svelte';
   import BoardTable from './BoardTable.svelte';
@@ -19,6 +19,7 @@
   import Mend from './Mend.svelte';
   import { Mended } from './mended.svelte';
   import Peek from './Peek.svelte';
+  import Remind from './Remind.svelte';
 
   let { data } = $props();
   const clock = new Clock();
@@ -52,6 +53,9 @@
   const mended = new Mended(() => readAgain('uncia:board'));
   /** The cell whose peek is open: a student, and their copy or one that they share. */
   let chosen: { student: string; copy: string } | null = $state(null);
+  /** Whom a reminder is being written to; null for none. */
+  let reminding: readonly CellToRemind[] | null = $state.raw(null);
+  const toRemind = $derived(new Set(model.toRemind.map(({ student }) => student)).size);
   const { gaps, all } = $derived(model);
   const isChosen = (student: string, copy: BoardCell) =>
     chosen?.copy === copy.id && (!standsForEach(copy) || chosen.student === student);
@@ -109,6 +113,11 @@
           <button class="ml-1 min-h-6 text-ink underline" onclick={() => view.clear()}
             >Show everything</button
           >
+          {#if data.mayHandOut && toRemind > 0}<button
+              class="ml-1 min-h-6 text-ink underline"
+              aria-label="Remind {counted(toRemind, 'student')}"
+              onclick={() => (reminding = model.toRemind)}>Remind {toRemind} …</button
+            >{/if}
         {:else}
           {writing} writing now · {unopened} not begun · {toMark} to mark
         {/if}
@@ -209,6 +218,9 @@
     {#if student && assignment}
       <Peek
         mayMark={data.mayMark}
+        remind={data.mayHandOut && model.reminderOf(student, chosenCopy).length > 0
+          ? () => (reminding = model.reminderOf(student, chosenCopy))
+          : null}
         copy={chosenCopy}
         {student}
         {assignment}
@@ -219,3 +231,4 @@
     {/if}
   {/if}
 </div>
+{#if reminding}<Remind klass={klass.id} cells={reminding} close={() => (reminding = null)} />{/if}

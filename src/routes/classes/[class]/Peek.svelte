@@ -17,9 +17,11 @@
     now: number;
     /** Whether a look is recorded: not in an archived class. */
     mayMark: boolean;
+    /** Asks their student for it; null where there is nothing to ask for. */
+    remind: (() => void) | null;
     close: () => void;
   }
-  let { copy, student, assignment, klass, now, mayMark, close }: Props = $props();
+  let { copy, student, assignment, klass, now, mayMark, remind, close }: Props = $props();
 
   let inside = $state<PeekInside | null>(null);
   let trouble = $state('');
@@ -128,6 +130,7 @@
       {:else}
         <a class="act act-main" href="/classes/{klass.id}/marking/{copy.id}">Open copy</a>
         {#if mayMark}{#key copy.id}<SaySomething page={copy.id} />{/key}{/if}
+        {#if remind}<button class="act" onclick={remind}>Remind …</button>{/if}
         <a class="act" href="/classes/{klass.id}/marking/{copy.id}#how-written">Versions</a>
       {/if}
     </div>

@@ -1,5 +1,6 @@
 import type { CopyRow } from '$core/copy/copy-row';
 import {
+  type CopyFlags,
   asksForWork,
   factsFor,
   flagsOf,
@@ -24,8 +25,23 @@ export function cellOf(copy: CopyRow, student: string, now: number) {
 }
 export type BoardCell = ReturnType<typeof cellOf>;
 
+type OwnCell = readonly [student: string, BoardCell];
+/** The cells of a copy as they were made last. A row that does not change is the same object. */
+const made = new WeakMap<CopyRow, readonly OwnCell[]>();
+const sameFlags = (one: CopyFlags, other: CopyFlags): boolean =>
+  Object.entries(one).every(([flag, is]) => other[flag as keyof CopyFlags] === is);
+
+/** While a copy's row is the same, and so are its flags, its cells are: nothing draws them anew. */
+function keptCells(copy: CopyRow, now: number): readonly OwnCell[] {
+  const kept = made.get(copy);
+  if (kept?.every(([, { own, flags }]) => sameFlags(flags, flagsOf(own, now)))) return kept;
+  const cells = cellsOf(copy, now);
+  made.set(copy, cells);
+  return cells;
+}
+
 /** The cells of a copy, by its students: what is written together is one thing; the others stand for each alone. */
-function cellsOf(copy: CopyRow, now: number): (readonly [student: string, BoardCell])[] {
+function cellsOf(copy: CopyRow, now: number): OwnCell[] {
   const [first = ''] = copy.members;
   const shared = cellOf(copy, first, now);
   return copy.members.map((student) => [
@@ -45,7 +61,7 @@ type ByCell<T> = ReadonlyMap<string, T>;
 export const cellsByKey = (copies: readonly CopyRow[], now: number): ByCell<BoardCell> =>
   new Map(
     copies.flatMap((copy) =>
-      cellsOf(copy, now).map(([student, cell]) => [
+      keptCells(copy, now).map(([student, cell]) => [
         cellKey(student, { id: copy.assignment, for: copy.for }),
         cell,
       ]),

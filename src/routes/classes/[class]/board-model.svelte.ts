@@ -1,6 +1,8 @@
 import { arrangeStudents, isFinished, isLookedFor } from '$core/board/arrange';
 import type { CopyRow } from '$core/copy/copy-row';
+import { canBeReminded } from '$core/copy/state';
 import { gapsNow, type GapView } from '$core/headcount/gap';
+import { grouped } from '$core/lists/grouped';
 import {
   cellKey,
   cellsByKey,
@@ -15,6 +17,16 @@ import type { PageData } from './$types';
 
 export type Column = PageData['board']['assignments'][number];
 type Student = PageData['board']['students'][number];
+
+/** A cell whose student can be reminded of it. */
+export interface CellToRemind {
+  copy: string;
+  student: string;
+  /** "Ada Fennick" */
+  name: string;
+  assignment: string;
+  title: string;
+}
 
 /** The table as it is shown: which students, which columns, and what stands where they meet. */
 export class BoardModel {
@@ -97,8 +109,25 @@ export class BoardModel {
     this.isFinished(column) &&
     !this.view.now.open.includes(columnKey(column));
 
-  cellsIn(column: Column): BoardCell[] {
-    return this.all.filter((cell) => cell.assignment === column.id && cell.for === column.for);
+  private readonly inColumns = $derived(
+    grouped(this.all, (cell) => columnKey({ id: cell.assignment, for: cell.for })),
+  );
+  cellsIn = (column: Column): readonly BoardCell[] => this.inColumns.get(columnKey(column)) ?? [];
+
+  /** Those in sight whose students can be reminded. */
+  readonly toRemind: readonly CellToRemind[] = $derived.by(() =>
+    this.students.flatMap((student) =>
+      this.columns.flatMap((column) => {
+        const cell = this.cellAt(student.id, column);
+        return cell ? this.reminderOf(student, cell) : [];
+      }),
+    ),
+  );
+  reminderOf(student: Student, cell: BoardCell): CellToRemind[] {
+    if (!canBeReminded(cell, cell.own)) return [];
+    const { title = '' } = this.board.assignments.find(({ id }) => id === cell.assignment) ?? {};
+    const name = `${student.given} ${student.family}`;
+    return [{ copy: cell.id, student: student.id, name, assignment: cell.assignment, title }];
   }
 
   readonly totals = $derived.by(() => {

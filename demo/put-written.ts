@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import type { Node } from 'prosemirror-model';
-import { levelOfSteps } from '../src/lib/core/headcount/level-of-steps';
+import { followSteps } from '../src/lib/core/headcount/level-of-steps';
 import { countWords, doneMask, partsOf, textOf } from '../src/lib/core/page/parts';
 import type { App } from '../src/lib/server/app';
 import type { EventKind } from '../src/lib/core/copy/reduce';
@@ -40,7 +40,7 @@ export async function putWritten(
         version: held.version,
         done_mask: doneMask(partsOf(held.doc)),
         words: countWords(textOf(held.doc)),
-        level: levelOfSteps(
+        level: followSteps(
           begins,
           rows.map((row) => ({ ...row, author: row.author_id, at: row.at.getTime() })),
         ),

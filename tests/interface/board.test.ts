@@ -156,6 +156,48 @@ describe('the board', () => {
     expect(await page.getByRole('button', { name: 'Remind …' }).count()).toBe(0);
   });
 
+  it('is looked back to along the term line, through all lenses, and comes back to now', async () => {
+    const page = await openBoard();
+    const now = await names(page);
+    const lamp = page.getByRole('slider', { name: 'The board as it stood' });
+    // Before the task was due, and before anything of it came back.
+    const due = await board(page)
+      .getByText(/^was due 30 Oct/)
+      .innerText();
+    expect(due).toContain('30 Oct');
+    await page.goto(`${new URL(page.url()).pathname}?at=2026-10-28T12:00:00.000Z`);
+    await page.getByText(/^As it stood 28 Oct/).waitFor();
+    const cell = board(page).getByRole('button', { name: /^Garrow, Malik, Rule of twelfths/ });
+    expect(await cell.getAttribute('aria-label')).toMatch(/: handed in/);
+    expect(await board(page).getByText('Harbour sketch').count()).toBe(0);
+    expect(await page.getByRole('link', { name: 'Hand out something' }).count()).toBe(0);
+    await lens(page, 'Hours');
+    await board(page)
+      .getByRole('button', { name: /^Garrow, Malik, Rule of twelfths: .*before the due time/ })
+      .waitFor();
+    await lens(page, 'Work');
+    // By keys: an hour on, and what is looked at is read for that.
+    await lamp.focus();
+    await page.keyboard.press('ArrowRight');
+    await expect.poll(() => new URL(page.url()).search).toBe('?at=2026-10-28T13%3A00%3A00.000Z');
+    await page.getByText(/^As it stood 28 Oct 13:00/).waitFor();
+    await cell.click();
+    await page.getByText(/^This is how it stood 28 Oct/).waitFor();
+    expect(await page.getByRole('button', { name: 'Say something' }).count()).toBe(0);
+    await page.getByRole('button', { name: 'Back to now' }).click();
+    await board(page).getByText('Harbour sketch').waitFor();
+    expect(await names(page)).toEqual(now);
+    // By mouse, to the first week.
+    const box = await lamp.boundingBox();
+    if (!box) throw new Error('no lamp');
+    await page.mouse.move(box.x + 8, box.y + 8);
+    await page.mouse.down();
+    await page.mouse.move(180, box.y + 8, { steps: 8 });
+    await page.mouse.up();
+    await expect.poll(() => new URL(page.url()).search).toMatch(/^\?at=2026-10-1/);
+    await expect.poll(() => board(page).getByText('Rule of twelfths').count()).toBe(0);
+  });
+
   it('folds what is finished to its rosettes, and unfolds it', async () => {
     const page = await openBoard();
     const folded = board(page).getByRole('button', { name: /, finished: unfold$/ });

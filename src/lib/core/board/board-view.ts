@@ -1,3 +1,4 @@
+import { isPlannedYear } from '../calendar/local-time';
 import type { CopyFlags, CopyState } from '../copy/state';
 
 /** What a board's cells show. */
@@ -54,6 +55,18 @@ export interface BoardView {
   group: string;
   /** Columns that are finished and shown all the same, as `columnKey` says. */
   open: readonly string[];
+  /** The moment that it is looked back to, in epoch milliseconds; null for now. */
+  at: number | null;
+}
+
+/** What an address says of a moment. */
+export const addressOf = (at: number): string =>
+  new URLSearchParams({ at: new Date(at).toISOString() }).toString();
+
+/** A moment as an address has it, "2026-10-14T13:50:00.000Z"; null for none. */
+export function readMoment(text: string | null): number | null {
+  const at = Date.parse(text ?? '');
+  return Number.isNaN(at) || !isPlannedYear(new Date(at).getUTCFullYear()) ? null : at;
 }
 
 export const BY_NAME = 'name';
@@ -73,11 +86,20 @@ export function readView(params: URLSearchParams): BoardView {
     unit: given('unit'),
     group: given('group'),
     open: params.getAll('open'),
+    at: readMoment(params.get('at')),
   };
 }
 
 /** A view as an address has it: what is as always is left out. */
-export function writeView({ lens, order, marks, unit, group, open }: BoardView): URLSearchParams {
+export function writeView({
+  lens,
+  order,
+  marks,
+  unit,
+  group,
+  open,
+  at,
+}: BoardView): URLSearchParams {
   const params = new URLSearchParams();
   if (lens !== 'work') params.set('lens', lens);
   if (order !== BY_NAME) params.set('order', order);
@@ -85,5 +107,6 @@ export function writeView({ lens, order, marks, unit, group, open }: BoardView):
   if (unit) params.set('unit', unit);
   if (group) params.set('group', group);
   for (const column of open) params.append('open', column);
+  if (at !== null) params.set('at', new Date(at).toISOString());
   return params;
 }

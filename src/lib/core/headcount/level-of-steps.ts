@@ -13,13 +13,18 @@ export const amountOn = (page: Node, parts: readonly Part[] = partsOf(page)) => 
   strokes: strokesDrawn(page),
 });
 
-/** The level of a copy, told from its steps alone; null before the first. Those of one transaction carry the same time. */
-export function levelOfSteps(start: Node, steps: readonly LoggedJson[]): Level | null {
+/**
+ * A copy and its level, told from its steps alone; null before the first. Those of one transaction carry the same time.
+ */
+export function followSteps(
+  start: Node,
+  steps: readonly LoggedJson[],
+): { page: Node; level: Level | null } {
   let page = start;
   let level = firstLevel({ version: 0, ...amountOn(page) });
   for (const [index, { body, at, version }] of steps.entries()) {
     page = applyStep(Step.fromJSON(schema, body), page);
     if (steps[index + 1]?.at !== at) level = nextLevel(level, { at, version, ...amountOn(page) });
   }
-  return steps.length > 0 ? level : null;
+  return { page, level: steps.length > 0 ? level : null };
 }

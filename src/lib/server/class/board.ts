@@ -1,6 +1,15 @@
 import { HandOutSpec, isMeant, type Delivery } from '$core/handout/spec';
 import type { TermView } from '$core/calendar/term';
 import { Brought } from '$core/archive/record';
+import {
+  dueThen,
+  hasCome,
+  isEnrolled,
+  isHandedOut,
+  meantUntil,
+  namedThen,
+  type Moment,
+} from '../db/as-of';
 import type { Database } from '../db/connect';
 import type { CopyRow } from '$core/copy/copy-row';
 import { readCopies } from '../copy/facts';
@@ -42,14 +51,18 @@ export interface Board {
   replaced: CopyRow[];
 }
 
-/** The students now in a class, by family name. */
-export async function readStudents(db: Database, klass: string): Promise<BoardStudent[]> {
+/** The students in a class, by family name. @param at those who were then */
+export async function readStudents(
+  db: Database,
+  klass: string,
+  at: Moment = null,
+): Promise<BoardStudent[]> {
   const rows = await db
     .selectFrom('enrolment')
     .innerJoin('person', 'person.id', 'enrolment.person_id')
     .select(['person.id', 'person.given', 'person.family'])
     .where('enrolment.class_id', '=', klass)
-    .where('enrolment.left_at', 'is', null)
+    .where(isEnrolled('enrolment', at))
     .orderBy('person.family')
     .orderBy('person.given')
     .execute();
@@ -83,8 +96,13 @@ export async function readTerm(db: Database, klass: ClassThing): Promise<TermVie
   return { ...term, holidays };
 }
 
-/** The students × assignments table of a class, as one of its staff sees it. */
-export async function readBoard(db: Database, klass: string, viewer: string): Promise<Board> {
+/** The students × assignments table of a class, as one of its staff sees it. @param at as it stood then */
+export async function readBoard(
+  db: Database,
+  klass: string,
+  viewer: string,
+  at: Moment = null,
+): Promise<Board> {
   const assignments = await db
     .selectFrom('assignment_class')
     .innerJoin('assignment', 'assignment.id', 'assignment_class.assignment_id')
@@ -100,18 +118,20 @@ export async function readBoard(db: Database, klass: string, viewer: string): Pr
       'assignment_original.page_id as for',
       'page.title as page',
       'assignment_class.unit_id as unit',
-      'due_at',
+      dueThen('assignment_class', at).as('due_at'),
+      meantUntil('assignment.id', at).$castTo<{ spec: unknown } | null>().as('meant'),
       'handed_out_at',
     ])
     .where('assignment_class.class_id', '=', klass)
-    .where('withdrawn_at', 'is', null)
+    .where(isHandedOut('assignment_class', at))
+    .where(hasCome('assignment_class.handed_out_at', at))
     .where('assignment_original.instead_of', 'is', null)
     .orderBy('unit.place')
     .orderBy('handed_out_at')
     .orderBy('page.title')
     .execute();
-  const students = await readStudents(db, klass);
-  const copies = await readCopies(db, { class: klass, replacedToo: true }, viewer);
+  const students = await readStudents(db, klass, at);
+  const copies = await readCopies(db, { class: klass, replacedToo: true }, viewer, at);
   const leftOut = (spec: unknown) => {
     const meant = spec ? isMeant(HandOutSpec.parse(spec)) : () => true;
     return students.filter(({ id }) => !meant(id)).map(({ id }) => id);
@@ -119,13 +139,16 @@ export async function readBoard(db: Database, klass: string, viewer: string): Pr
   return {
     students,
     units: await readUnits(db, { class: klass }),
-    assignments: assignments.map(({ due_at, handed_out_at, spec, ...row }) => ({
-      ...row,
-      leftOut: leftOut(spec),
-      page: assignments.filter(({ id }) => id === row.id).length > 1 ? row.page : null,
-      due: due_at?.getTime() ?? null,
-      handedOut: handed_out_at.getTime(),
-    })),
+    assignments: assignments.map(({ due_at, handed_out_at, spec: newest, meant, ...row }) => {
+      const spec = meant?.spec ?? newest;
+      return {
+        ...namedThen(row, meant),
+        leftOut: leftOut(spec),
+        page: assignments.filter(({ id }) => id === row.id).length > 1 ? row.page : null,
+        due: due_at?.getTime() ?? null,
+        handedOut: handed_out_at.getTime(),
+      };
+    }),
     copies: copies.filter(({ replaced }) => !replaced),
     replaced: copies.filter(({ replaced, pointsBack }) => replaced && pointsBack !== null),
   };

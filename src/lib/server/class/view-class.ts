@@ -4,6 +4,7 @@ import type { ClassThing } from '../access/relation';
 import { readTimetables } from '../calendar/timetables';
 import { readDrafts } from '../handout/drafts';
 import type { Using } from '../services';
+import type { Moment } from '../db/as-of';
 import type { Database } from '../db/connect';
 import {
   readClassesToCarryOver,
@@ -24,20 +25,24 @@ import { readOpening } from './open-class';
 import { findWelcome, readPlan, readStaff, readStudentPlan } from './plan';
 import { readSlots } from './set-up';
 
-/** The board of a class, as one of its staff sees it. */
-export async function viewBoard(db: Database, grant: Grant<'see the class'>) {
+/** The board of a class, as one of its staff sees it. @param at as it stood then */
+export async function viewBoard(db: Database, grant: Grant<'see the class'>, at: Moment = null) {
   const { thing: klass, person } = grant;
+  const board = await readBoard(db, klass.id, person.id, at);
   return {
     klass,
+    /** When it stood so, in epoch milliseconds; null for now. */
+    at: at?.getTime() ?? null,
     mayHandOut: grant.may('hand out'),
     opening: await readOpening(db, klass.id),
     now: Date.now(),
     term: await readTerm(db, klass),
-    board: await readBoard(db, klass.id, person.id),
-    counts: await countClasses(db, [klass.id]),
+    board,
+    counts: await countClasses(db, [klass.id], undefined, at && { at, copies: board.copies }),
     groupings: await readGroupings(db, klass.id),
-    grades: await readGradeView(db, klass.id),
-    mayMend: grant.may('run the assignment'),
+    grades: await readGradeView(db, klass.id, at),
+    // What stood once is not mended.
+    mayMend: at === null && grant.may('run the assignment'),
     mayMark: grant.may('mark'),
   };
 }

@@ -5,9 +5,21 @@ import type { CopyRow } from '$core/copy/copy-row';
 import { pointsOf, type KeptScore } from '$core/marking/kept-score';
 import type { Delivery, HandOutSpec } from '$core/handout/spec';
 import { inCupboard } from '../access/class-state';
-import { HOLDERS, pagesOf } from './holders';
+import {
+  dueThen,
+  hasCome,
+  isEnrolled,
+  isHandedOut,
+  isNotReplaced,
+  isPageThere,
+  meantUntil,
+  type Moment,
+} from '../db/as-of';
+import { holdersAt, pagesOf } from './holders';
 import { ownDue } from './own-due';
-import type { Connection } from '../page/page-store';
+import { loggedJson, readHistories, type Connection } from '../page/page-store';
+import { followSteps } from '$core/headcount/level-of-steps';
+import { countWords, doneMask, partsOf, textOf } from '$core/page/parts';
 
 type Which =
   | { class: string }
@@ -26,7 +38,18 @@ type Which =
     }
   | { page: string };
 
-interface Row {
+/** What was written on a copy. */
+interface Work {
+  version: number;
+  /** Null before the first change. */
+  mask: string | null;
+  words: number;
+  loss: Loss | null;
+  /** When its students last changed it. */
+  written: Date | null;
+}
+
+interface Row extends Work {
   id: string;
   assignment_id: string;
   class_id: string;
@@ -35,16 +58,14 @@ interface Row {
   group_name: string | null;
   delivery: Delivery;
   for_id: string;
-  replaced_at: Date | null;
-  mask: string | null;
-  words: number;
-  version: number;
-  loss: Loss | null;
+  replaced: boolean;
+  blank: string;
+  source_id: string | null;
+  source_version: number | null;
   most: string | null;
   hand_in: HandOutSpec['handIn'];
   events: string | null;
   scores: string | null;
-  written: Date | null;
   due_at: Date | null;
   allowance: 'extension' | 'excused' | 'as for all' | null;
 }
@@ -92,24 +113,26 @@ const readScores = (text: string | null) =>
 const time = (at: Date | null) => at?.getTime() ?? null;
 
 /** Somebody of the class has it: its student, or one of those who share it, is still there. */
-const HAS_HOLDERS = sql`case when page.student_id is not null
+const hasHolders = (at: Moment) => sql`case when page.student_id is not null
   then exists (select from enrolment here where here.class_id = page.class_id
-    and here.person_id = page.student_id and here.left_at is null)
+    and here.person_id = page.student_id and ${isEnrolled('here', at)})
   else exists (select from page_member join enrolment here
     on here.class_id = page.class_id and here.person_id = page_member.person_id
-    where page_member.page_id = page.id and here.left_at is null) end`;
+    where page_member.page_id = page.id and ${isEnrolled('here', at)}) end`;
 
 /** Of a class, and seen there: not withdrawn, not replaced, in somebody's hands. */
-const IN_USE = sql`page.away_at is null and page.replaced_at is null and handed.withdrawn_at is null and ${HAS_HOLDERS}`;
+const IN_USE = sql`page.away_at is null and page.replaced_at is null and handed.withdrawn_at is null
+  and ${hasHolders(null)}`;
 
-function conditionOf(which: Which): RawBuilder<unknown> {
+function conditionOf(which: Which, at: Moment): RawBuilder<unknown> {
   if ('page' in which) return sql`page.id = ${which.page}`;
   if ('seenBy' in which)
-    return sql`${conditionOf({ student: which.seenBy })} and not ${inCupboard('handed.unit_id')}`;
+    return sql`${conditionOf({ student: which.seenBy }, at)} and not ${inCupboard('handed.unit_id')}`;
   if ('student' in which)
     return sql`page.id = any(${pagesOf(which.student)}) and page.away_at is null and handed.withdrawn_at is null`;
   if ('replacedToo' in which)
-    return sql`page.class_id = ${which.class} and page.away_at is null and handed.withdrawn_at is null and ${HAS_HOLDERS}`;
+    return sql`page.class_id = ${which.class} and ${hasCome('page.made_at', at)} and ${isPageThere(at)}
+      and ${isHandedOut('handed', at)} and ${hasHolders(at)}`;
   if ('class' in which)
     return sql`page.class_id = ${which.class} and ${IN_USE}
       ${'assignment' in which ? sql`and page.assignment_id = ${which.assignment}` : sql``}`;
@@ -126,26 +149,37 @@ function conditionOf(which: Which): RawBuilder<unknown> {
 /**
  * Copies with the facts their states are computed from.
  * @param viewer whose looks count for "unread"
+ * @param at as they stood then: for all copies of a class
  */
-export async function readCopies(db: Connection, which: Which, viewer: string): Promise<CopyRow[]> {
+export async function readCopies(
+  db: Connection,
+  which: Which,
+  viewer: string,
+  at: Moment = null,
+): Promise<CopyRow[]> {
   const { rows } = await sql<Row>`
     with chosen as materialized (
-      select page.id, page.assignment_id, handed.due_at, handed.handed_out_at from page
+      select page.id, page.assignment_id, ${dueThen('handed', at)} as due_at, handed.handed_out_at,
+        ${meantUntil('handed.assignment_id', at)} as meant from page
       join assignment_class handed
         on handed.assignment_id = page.assignment_id and handed.class_id = page.class_id
-      where page.kind = 'copy' and ${conditionOf(which)}),
-    happened as (select page_id, ${EVENTS} as events from event join chosen on chosen.id = page_id group by page_id),
-    given as (select page_id, ${SCORES} as scores from score join chosen on chosen.id = page_id group by page_id),
+      where page.kind = 'copy' and ${conditionOf(which, at)}),
+    happened as (select page_id, ${EVENTS} as events from event join chosen on chosen.id = page_id
+      where ${hasCome('event.at', at)} group by page_id),
+    given as (select page_id, ${SCORES} as scores from score join chosen on chosen.id = page_id
+      where ${hasCome('score.at', at)} group by page_id),
     allowed as (select distinct on (assignment_id, person_id) assignment_id, person_id, kind, due_at from allowance
-      where assignment_id in (select assignment_id from chosen)
+      where assignment_id in (select assignment_id from chosen) and ${hasCome('allowance.at', at)}
       order by assignment_id, person_id, id desc)
     select page.id, page.assignment_id, page.class_id, page.student_id, page.version, page.group_name,
-      page.delivery, page.for_id, page.replaced_at,
-      ${HOLDERS} as members,
-      coalesce(page.done_mask, repeat('0', jsonb_array_length(coalesce(begun.parts, '[]'::jsonb)))) as mask,
+      page.delivery, page.for_id, not ${isNotReplaced(at)} as replaced,
+      ${holdersAt(at)} as members,
+      repeat('0', jsonb_array_length(coalesce(begun.parts, '[]'::jsonb))) as blank, page.done_mask as mask,
       coalesce(page.words, 0) as words, page.level -> 'loss' as loss, page.written_at as written,
+      page.source_id, page.source_version,
       ${ownDue('allowed', 'chosen')} as due_at, allowed.kind as allowance,
-      assignment.points::text as most, assignment.hand_in, happened.events, given.scores
+      case when chosen.meant is null then assignment.points::text else chosen.meant -> 'spec' ->> 'points' end as most,
+      coalesce(chosen.meant -> 'spec' ->> 'handIn', assignment.hand_in) as hand_in, happened.events, given.scores
     from chosen join page on page.id = chosen.id
     join assignment on assignment.id = page.assignment_id
     left join snapshot begun on begun.page_id = page.source_id and begun.version = page.source_version
@@ -153,6 +187,7 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
     left join given on given.page_id = page.id
     left join allowed on allowed.assignment_id = page.assignment_id and allowed.person_id = page.student_id
     order by page.made_at, page.id`.execute(db);
+  const then = at ? await readWrittenThen(db, rows, at) : null;
   return rows.map((row) => {
     const happened = readEvents(row.events);
     const scores = readScores(row.scores);
@@ -160,6 +195,7 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
     const given = scores.at(-1) ?? null;
     const scoreBack = happened.findLast(({ kind }) => kind === 'handed back')?.score ?? null;
     const back = scores.find(({ id }) => id === scoreBack) ?? null;
+    const work = then?.get(row.id) ?? row;
     const isScored = given !== null && (given.kept.points ?? given.kept.rubric) !== null;
     return {
       id: row.id,
@@ -171,11 +207,11 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       openers,
       delivery: row.delivery,
       for: row.for_id,
-      replaced: row.replaced_at !== null,
-      mask: row.mask ?? '',
-      words: row.words,
-      version: row.version,
-      loss: row.loss,
+      replaced: row.replaced,
+      mask: work.mask ?? row.blank,
+      words: work.words,
+      version: work.version,
+      loss: work.loss,
       lossAccepted: happened.findLast(({ kind }) => kind === 'loss accepted')?.at ?? null,
       score: given?.id ?? null,
       points: given && pointsOf(given.kept, row.most),
@@ -186,7 +222,7 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
           : null,
       facts: {
         ...handing,
-        written: time(row.written),
+        written: time(work.written),
         attached: null,
         scored: isScored ? given.at : null,
         due: time(row.due_at),
@@ -194,6 +230,48 @@ export async function readCopies(db: Connection, which: Which, viewer: string): 
       },
     };
   });
+}
+
+/**
+ * What was written on copies until a moment, by their ids; those that nobody changed since are left out. Of those that were
+ * being written the page is made again from its log.
+ */
+async function readWrittenThen(
+  db: Connection,
+  copies: readonly Row[],
+  at: Date,
+): Promise<ReadonlyMap<string, Work>> {
+  const { rows } = await sql<{ id: string; begun: boolean; students: string[] }>`
+    select page.id, min(begun_at) <= ${at} as begun,
+      array_remove(array[page.student_id], null) || array(select person_id from page_member where page_id = page.id) as students
+    from page join sitting on sitting.page_id = page.id where page.id = any(${copies.map(({ id }) => id)}::uuid[])
+    group by page.id having max(ended_at) > ${at}`.execute(db);
+  const changed = new Map(rows.map((row) => [row.id, row]));
+  const histories = await readHistories(
+    db,
+    copies.filter(({ id }) => changed.get(id)?.begun),
+    at,
+  );
+  const untouched: Work = { version: 0, mask: null, words: 0, loss: null, written: null };
+  return new Map(
+    rows.map(({ id, students }) => {
+      const history = histories.get(id);
+      const last = history?.steps.at(-1);
+      if (!history || !last) return [id, untouched];
+      const { page, level } = followSteps(history.start, history.steps.map(loggedJson));
+      const own = history.steps.findLast(({ author_id }) => students.includes(author_id));
+      return [
+        id,
+        {
+          version: last.version,
+          mask: doneMask(partsOf(page)),
+          words: countWords(textOf(page)),
+          loss: level?.loss ?? null,
+          written: own?.at ?? null,
+        },
+      ];
+    }),
+  );
 }
 
 export async function readCopy(db: Connection, page: string, viewer: string): Promise<CopyRow> {

@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import { isEnrolled, type Moment } from '../db/as-of';
 
 /** The pages of a student in the classes they are in now: their own, and those they share. For `page.id = any(…)`. */
 export const pagesOf = (student: string) => sql<
@@ -9,13 +10,18 @@ export const pagesOf = (student: string) => sql<
     join enrolment here on here.class_id = shared.class_id and here.person_id = page_member.person_id
     where page_member.person_id = ${student} and here.left_at is null)`;
 
-/** Those who share a page and are in its class now; empty for one that is one student's alone. To be selected with `page`. */
-export const SHARERS = sql<string[]>`case when page.group_name is null then '{}'::uuid[] else array(
+/** Those who share a page and are in its class; empty for one that is one student's alone. To be selected with `page`. */
+const sharersAt = (at: Moment) => sql<
+  string[]
+>`case when page.group_name is null then '{}'::uuid[] else array(
   select page_member.person_id from page_member
   join enrolment here on here.class_id = page.class_id and here.person_id = page_member.person_id
-  where page_member.page_id = page.id and here.left_at is null) end`;
+  where page_member.page_id = page.id and ${isEnrolled('here', at)}) end`;
+export const SHARERS = sharersAt(null);
 
 /** Who has a page: its student, or those who share it. To be selected with the table `page`. */
-export const HOLDERS = sql<
-  string[]
->`case when page.student_id is not null then array[page.student_id] else ${SHARERS} end`;
+export const holdersAt = (at: Moment) =>
+  sql<
+    string[]
+  >`case when page.student_id is not null then array[page.student_id] else ${sharersAt(at)} end`;
+export const HOLDERS = holdersAt(null);

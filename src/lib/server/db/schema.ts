@@ -380,6 +380,17 @@ interface Sitting {
   ended_at: Date;
   steps: number;
 }
+/** From when to when something was gone that came back. */
+interface Absence {
+  kind: AbsenceKind;
+  of_id: string;
+  /** The class, of what is in one; else the thing again. */
+  in_id: string;
+  school_id: number;
+  from_at: Date;
+  to_at: Date;
+}
+export type AbsenceKind = 'removed' | 'replaced' | 'withdrawn' | 'left';
 interface SetAside {
   page_id: string;
   client: string;
@@ -712,6 +723,7 @@ export interface Tables {
   step: StepRow;
   step_pack: StepPack;
   sitting: Sitting;
+  absence: Absence;
   set_aside: SetAside;
   set_aside_settled: SetAsideSettled;
   snapshot: Snapshot;

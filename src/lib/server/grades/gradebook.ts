@@ -7,6 +7,7 @@ import type { ClassThing } from '../access/relation';
 import { readStudents } from '../class/board';
 import { readCopies } from '../copy/facts';
 import { readOwnCopies } from '../copy/own-work';
+import { dueThen, hasCome, isHandedOut, meantUntil, namedThen, type Moment } from '../db/as-of';
 import type { Database } from '../db/connect';
 import { publishToClasses } from '../live/listeners';
 import type { Connection } from '../page/page-store';
@@ -27,8 +28,12 @@ async function readRules(db: Connection, klass: string) {
 }
 
 /** What counts points in a class, in the order of its units and of handing out. */
-async function readColumns(db: Connection, klass: string): Promise<GradeColumn[]> {
-  const rows = await db
+async function readColumns(
+  db: Connection,
+  klass: string,
+  at: Moment = null,
+): Promise<GradeColumn[]> {
+  const found = await db
     .selectFrom('assignment_class as handed')
     .innerJoin('assignment', 'assignment.id', 'handed.assignment_id')
     .innerJoin('assignment_original as original', 'original.assignment_id', 'assignment.id')
@@ -38,25 +43,29 @@ async function readColumns(db: Connection, klass: string): Promise<GradeColumn[]
       'assignment.id as assignment',
       'assignment.title',
       'assignment.category',
-      'assignment.points as most',
+      'assignment.points',
       'assignment.rubric_id',
       'original.page_id as for',
       'page.title as page',
       'handed.counting',
-      'handed.due_at',
+      dueThen('handed', at).as('due_at'),
+      meantUntil('assignment.id', at).$castTo<{ spec: unknown } | null>().as('meant'),
     ])
     .where('handed.class_id', '=', klass)
-    .where('handed.withdrawn_at', 'is', null)
+    .where(isHandedOut('handed', at))
+    .where(hasCome('handed.handed_out_at', at))
     .where('original.instead_of', 'is', null)
     .where('original.delivery', '<>', 'to read')
-    .where('assignment.points', 'is not', null)
     .orderBy('unit.place')
     .orderBy('handed_out_at')
     .orderBy('page.title')
     .execute();
-  return rows.map(({ page, title, most, rubric_id, due_at, ...row }) => ({
+  const rows = found
+    .map(({ meant, ...row }) => namedThen(row, meant))
+    .filter(({ points }) => points !== null);
+  return rows.map(({ page, title, points, rubric_id, due_at, ...row }) => ({
     ...row,
-    most: most ?? '0',
+    most: points ?? '0',
     title:
       rows.filter(({ assignment }) => assignment === row.assignment).length > 1
         ? `${title}: ${page}`
@@ -66,10 +75,10 @@ async function readColumns(db: Connection, klass: string): Promise<GradeColumn[]
   }));
 }
 
-/** How a class counts, and what. */
-export const readGradeView = async (db: Connection, klass: string) => ({
+/** How a class counts, and what. @param at what stood in it then; it is counted by the rules as they are now */
+export const readGradeView = async (db: Connection, klass: string, at: Moment = null) => ({
   rules: (await readRules(db, klass)).rules,
-  columns: await readColumns(db, klass),
+  columns: await readColumns(db, klass, at),
 });
 
 const nameOf = ({ id, name, title, time_zone, archived }: ClassThing) => ({

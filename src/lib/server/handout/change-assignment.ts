@@ -306,6 +306,8 @@ export async function withdraw(
     .set({ withdrawn_at: withdrawn ? at : null, changed_at: at })
     .where('assignment_id', '=', thing.id)
     .where('class_id', '=', klass)
+    // Withdrawn twice, it was withdrawn when it was first.
+    .where('withdrawn_at', withdrawn ? 'is' : 'is not', null)
     .execute();
   publishToClasses(app, [klass]);
 }

@@ -1,11 +1,21 @@
 import { sql } from 'kysely';
-import { openLoss } from '$core/copy/copy-row';
+import { openLoss, type CopyRow } from '$core/copy/copy-row';
 import type { GapView } from '$core/headcount/gap';
 import { headcount, type CountedCopy, type Gap, type Headcount } from '$core/headcount/headcount';
 import { plannedCopies, type Receivers } from '$core/handout/plan';
 import { HandOutSpec } from '$core/handout/spec';
 import { grouped } from '$core/lists/grouped';
-import { HOLDERS } from '../copy/holders';
+import { holdersAt } from '../copy/holders';
+import {
+  goneSince,
+  hasCome,
+  isEnrolled,
+  isHandedOut,
+  isNotReplaced,
+  isPageThere,
+  meantUntil,
+  type Moment,
+} from '../db/as-of';
 import type { Connection } from '../page/page-store';
 
 /** A counted assignment in one of the classes asked for. */
@@ -21,25 +31,34 @@ async function readAssignments(
   db: Connection,
   classes: readonly string[],
   only: ReadonlySet<string> | undefined,
+  at: Moment,
 ) {
   const rows = await db
     .selectFrom('assignment_class')
     .innerJoin('assignment', 'assignment.id', 'assignment_class.assignment_id')
     .select(['assignment.id', 'assignment.title', 'class_id', 'spec'])
+    .select(meantUntil('assignment.id', at).$castTo<{ spec: unknown } | null>().as('meant'))
     .where('class_id', '=', sql<string>`any(${classes}::uuid[])`)
-    .where('withdrawn_at', 'is', null)
+    .where(isHandedOut('assignment_class', at))
+    .where(hasCome('handed_out_at', at))
+    .orderBy('handed_out_at')
+    .orderBy('assignment.id')
     .where('spec', 'is not', null)
     .$if(only !== undefined, (query) =>
       query.where('assignment.id', '=', sql<string>`any(${[...(only ?? [])]}::uuid[])`),
     )
     .execute();
-  return rows.map(({ spec, ...row }) => ({ ...row, spec: HandOutSpec.parse(spec) }));
+  return rows.map(({ spec: newest, meant, ...row }) => {
+    const spec = HandOutSpec.parse(meant?.spec ?? newest);
+    return { ...row, title: meant ? spec.title : row.title, spec };
+  });
 }
 
 /** Who gets what a spec means, for specs of many classes. @returns the classes of one of the specs */
 async function readReceivers(
   db: Connection,
   specs: readonly HandOutSpec[],
+  at: Moment,
 ): Promise<{ of: (spec: HandOutSpec) => Receivers[]; joined: Map<string, number> }> {
   const parts = specs.flatMap(({ classes }) => classes);
   const students = await db
@@ -47,7 +66,7 @@ async function readReceivers(
     .innerJoin('person', 'person.id', 'enrolment.person_id')
     .select(['class_id', 'person.id', 'given', 'family', 'joined_at'])
     .where('class_id', '=', sql<string>`any(${parts.map((one) => one.class)}::uuid[])`)
-    .where('left_at', 'is', null)
+    .where(isEnrolled('enrolment', at))
     .execute();
   const members = await db
     .selectFrom('grouping_group')
@@ -82,20 +101,36 @@ async function readReceivers(
   return { of, joined };
 }
 
-async function readCounted(db: Connection, assignments: readonly string[]) {
+/** Copies of a board as they stood at a moment. */
+interface StoodThen {
+  at: Date;
+  copies: readonly CopyRow[];
+}
+
+async function readCounted(db: Connection, assignments: readonly string[], then: StoodThen | null) {
+  const at = then?.at ?? null;
   const { rows } = await sql<CountedCopy & { assignment: string; lossAccepted: number | null }>`
     select page.id, assignment_id as assignment, class_id as class, for_id as for, source_id as source, delivery,
       student_id as student, coalesce(group_name, '') as "group", written_at is not null as begun,
-      case when away_at is not null then 'withdrawn' when replaced_at is not null then 'kept' else 'current' end
-        as standing,
+      case when not ${isPageThere(at)} then 'withdrawn'
+        when not ${isNotReplaced(at)} then 'kept' else 'current' end as standing,
       level -> 'loss' as loss,
       (select floor(extract(epoch from max(at)) * 1000)::float8 from event
-        where event.page_id = page.id and event.kind = 'loss accepted') as "lossAccepted",
-      floor(extract(epoch from away_at) * 1000)::float8 as away, coalesce(words, 0) as words,
-      ${HOLDERS} as members
-    from page where assignment_id = any(${assignments}::uuid[]) and kind = 'copy'`.execute(db);
+        where event.page_id = page.id and event.kind = 'loss accepted' and ${hasCome('event.at', at)}) as "lossAccepted",
+      floor(extract(epoch from ${goneSince(at)}) * 1000)::float8 as away, coalesce(words, 0) as words,
+      ${holdersAt(at)} as members
+    from page where assignment_id = any(${assignments}::uuid[]) and kind = 'copy' and ${hasCome('made_at', at)}`.execute(
+    db,
+  );
+  const stood = new Map(then?.copies.map((copy) => [copy.id, copy]));
   return grouped(
-    rows.map((row) => ({ ...row, loss: openLoss(row) })),
+    rows.map((row) => {
+      const copy = stood.get(row.id);
+      const now = copy
+        ? { ...row, begun: copy.facts.written !== null, loss: copy.loss, words: copy.words }
+        : row;
+      return { ...now, loss: openLoss(now) };
+    }),
     ({ assignment }) => assignment,
   );
 }
@@ -103,21 +138,26 @@ async function readCounted(db: Connection, assignments: readonly string[]) {
 /**
  * The headcount of all that was handed out in classes, whose number does not change how many statements it takes.
  * @param only the assignments to be counted, if not all
+ * @param then as it stood at a moment
  */
 export async function countClasses(
   db: Connection,
   classes: readonly string[],
   only?: ReadonlySet<string>,
+  then: StoodThen | null = null,
 ): Promise<CountedAssignment[]> {
-  const here = only?.size === 0 ? [] : await readAssignments(db, classes, only);
+  const at = then?.at ?? null;
+  const here = only?.size === 0 ? [] : await readAssignments(db, classes, only, at);
   if (here.length === 0) return [];
   const receivers = await readReceivers(
     db,
     here.map(({ spec }) => spec),
+    at,
   );
   const counted = await readCounted(
     db,
     here.map(({ id }) => id),
+    then,
   );
   return here.map(({ id, title, class_id, spec }) => {
     const standing = counted.get(id) ?? [];

@@ -176,6 +176,26 @@ export async function readNewest(
   return docs;
 }
 
+/** The logged steps of many pages up to a moment, by page, and the page that each begins with. In a few statements. */
+export async function readHistories(
+  db: Connection,
+  pages: readonly PageOrigin[],
+  at: Date,
+): Promise<Map<string, { start: Node; steps: LoggedRow[] }>> {
+  const { rows } = await sql<LoggedRow & { page_id: string }>`
+    select step.page_id, step.version, client, client_no, author_id, at, body
+    from unnest(${pages.map(({ id }) => id)}::uuid[]) as known(id)
+    join page using (id) cross join lateral logged_steps(page.id, 0, page.version) as step
+    where step.at <= ${at} order by step.page_id, step.version`.execute(db);
+  const stepsOf = grouped(rows, (row) => row.page_id);
+  const histories = new Map<string, { start: Node; steps: LoggedRow[] }>();
+  for (const page of pages) {
+    const { doc: start } = await readPage(db, page, 0);
+    histories.set(page.id, { start, steps: stepsOf.get(page.id) ?? [] });
+  }
+  return histories;
+}
+
 async function readSnapshot(db: Connection, page: string, version: number) {
   const row = await db
     .selectFrom('snapshot')

@@ -2,7 +2,7 @@ import { Step } from 'prosemirror-transform';
 import { isWithTeacher, stateOf } from '$core/copy/state';
 import { moveAnchor } from '$core/history/anchor';
 import { sittingsOf } from '$core/history/sittings';
-import { levelOfSteps } from '$core/headcount/level-of-steps';
+import { followSteps } from '$core/headcount/level-of-steps';
 import { countWords, doneMask, partsOf, textOf } from '$core/page/parts';
 import { schema } from '$core/page/schema';
 import { readCopy } from '../copy/facts';
@@ -56,7 +56,7 @@ export async function rebuildKept(db: Database): Promise<void> {
         page.kind === 'copy' && isWithTeacher(stateOf((await readCopy(tx, id, '')).facts));
       const level =
         page.kind === 'copy'
-          ? levelOfSteps((await readPage(tx, page, 0)).doc, logged.map(loggedJson))
+          ? followSteps((await readPage(tx, page, 0)).doc, logged.map(loggedJson)).level
           : null;
       const doc = page.version > 0 ? (await readPage(tx, page)).doc : null;
       await rebuildSittings(tx, page, logged);

@@ -1,22 +1,36 @@
 <script lang="ts">
+  import { Slider } from '@skeletonlabs/skeleton-svelte';
   import { LANGUAGE } from '$core/language';
   import { weeksOf } from '$core/calendar/weeks';
   import type { TermView } from '$core/calendar/term';
-  import { sayClock } from '$core/calendar/say-time';
+  import { sayClock, sayTime, when } from '$core/calendar/say-time';
 
   interface Props {
     term: TermView;
     due: { id: string; title: string; at: number }[];
     now: number;
     timeZone: string;
+    /** The moment that is looked back to; null for now. */
+    at: number | null;
+    look: (at: number | null) => void;
   }
-  let { term, due, now, timeZone }: Props = $props();
+  let { term, due, now, timeZone, at, look }: Props = $props();
 
   const DAY = 86_400_000;
   const from = $derived(Date.parse(term.starts));
   const to = $derived(Date.parse(term.ends) + DAY);
   const place = (at: number) => Math.min(100, Math.max(0, ((at - from) / (to - from)) * 100));
   const dayPlace = (date: string) => place(Date.parse(date));
+
+  /** The line is moved along by hours; before its term and after it there is nothing to move back to. */
+  const HOUR = 3_600_000;
+  const last = $derived(Math.max(from, Math.min(now, to)));
+  /** Where the lamp is while it is moved; null while it is not. */
+  let moved: number | null = $state(null);
+  const lamp = $derived(moved ?? at ?? last);
+  /** The end of the line is now, though no hour is full. */
+  const momentOf = (value: number) => (value > last - HOUR ? null : value);
+  const says = (value: number) => (momentOf(value) === null ? 'now' : sayTime(value, timeZone));
 
   const weeks = $derived(
     weeksOf(term, term.holidays).map(({ number, monday }) => {
@@ -50,44 +64,74 @@
   aria-label="Term line"
 >
   <p class="w-28 shrink-0 text-sm leading-tight text-ink2">
-    {term.name}<br /><strong class="text-ink">now · {today} {sayClock(now, timeZone)}</strong>
+    {term.name}<br /><strong class="text-ink"
+      >{#if momentOf(lamp) === null}now · {today} {sayClock(now, timeZone)}{:else}{when(
+          lamp,
+          now,
+          timeZone,
+        )}{/if}</strong
+    >
   </p>
-  <div
-    class="relative h-10 flex-1"
-    role="img"
-    aria-label="{term.name}, {weeks.length} weeks; due: {due.map((one) => one.title).join(', ') ||
-      'nothing yet'}"
-  >
-    {#each term.holidays as holiday, index (index)}
-      {@const [from, to] = [dayPlace(holiday.starts), dayPlace(holiday.ends) + 1]}
-      <span
-        class="absolute top-0 h-6 overflow-hidden bg-rule/60 text-center text-[11px] text-ink2"
-        style:left="{from}%"
-        style:width="{to - from}%"
-        title={holiday.name}>{isCovered(from, to) ? '' : holiday.name}</span
-      >
-    {/each}
-    <span class="absolute inset-x-0 top-6 border-t-2 border-ink2"></span>
-    {#each weeks as week (week.number)}
-      <span class="absolute top-6 h-1.5 border-l border-ink2" style:left="{week.left}%"></span>
-      <span
-        class="absolute top-[27px] -translate-x-1/2 text-[11px] whitespace-nowrap text-ink2"
-        style:left="{week.middle}%">wk {week.number}</span
-      >
-    {/each}
-    {#each labels as label (label.id)}
-      <span class="absolute top-1.5 h-5 border-l-2 border-spruce" style:left="{label.left}%"></span>
-      {#if label.shown}
+  <div class="relative h-10 flex-1">
+    <div
+      class="absolute inset-0"
+      role="img"
+      aria-label="{term.name}, {weeks.length} weeks; due: {due.map((one) => one.title).join(', ') ||
+        'nothing yet'}"
+    >
+      {#each term.holidays as holiday, index (index)}
+        {@const [from, to] = [dayPlace(holiday.starts), dayPlace(holiday.ends) + 1]}
         <span
-          class="absolute top-0 truncate px-1.5 text-xs"
-          style:left="{label.left}%"
-          style:max-width="{label.right - label.left}%">{label.title}</span
+          class="absolute top-0 h-6 overflow-hidden bg-rule/60 text-center text-[11px] text-ink2"
+          style:left="{from}%"
+          style:width="{to - from}%"
+          title={holiday.name}>{isCovered(from, to) ? '' : holiday.name}</span
         >
-      {/if}
-    {/each}
-    <span
-      class="absolute top-[19px] h-3 w-3 -translate-x-1/2 rounded-full border-2 border-sheet bg-lamp"
-      style:left="{place(now)}%"
-    ></span>
+      {/each}
+      <span class="absolute inset-x-0 top-6 border-t-2 border-ink2"></span>
+      {#each weeks as week (week.number)}
+        <span class="absolute top-6 h-1.5 border-l border-ink2" style:left="{week.left}%"></span>
+        <span
+          class="absolute top-[27px] -translate-x-1/2 text-[11px] whitespace-nowrap text-ink2"
+          style:left="{week.middle}%">wk {week.number}</span
+        >
+      {/each}
+      {#each labels as label (label.id)}
+        <span class="absolute top-1.5 h-5 border-l-2 border-spruce" style:left="{label.left}%"
+        ></span>
+        {#if label.shown}
+          <span
+            class="absolute top-0 truncate px-1.5 text-xs"
+            style:left="{label.left}%"
+            style:max-width="{label.right - label.left}%">{label.title}</span
+          >
+        {/if}
+      {/each}
+    </div>
+    {#if last > from}
+      <Slider
+        class="absolute inset-x-0 top-[13px]"
+        min={from}
+        max={to}
+        step={HOUR}
+        value={[lamp]}
+        onValueChange={({ value: [value = last] }) => (moved = Math.min(value, last))}
+        onValueChangeEnd={({ value: [value = last] }) => {
+          moved = null;
+          look(momentOf(value));
+        }}
+        getAriaValueText={({ value }) => says(value)}
+        aria-label={['The board as it stood']}
+      >
+        <Slider.Control class="relative flex h-6 cursor-pointer items-center">
+          <Slider.Track class="h-full flex-1" />
+          <Slider.Thumb
+            index={0}
+            class="size-4 rounded-full border-2 border-sheet bg-lamp focus-visible:outline-2 focus-visible:outline-offset-1"
+            title="Move it back to see the board as it stood"><Slider.HiddenInput /></Slider.Thumb
+          >
+        </Slider.Control>
+      </Slider>
+    {/if}
   </div>
 </section>

@@ -27,25 +27,33 @@
 
   const { board, klass } = $derived(data);
   let rows: readonly CopyRow[] = $derived(board.copies);
-  $effect(() =>
-    followCopies('uncia:board', {
+  /** What time it is on the board. */
+  const time = {
+    get now() {
+      return data.at ?? clock.now;
+    },
+  };
+  $effect(() => {
+    // How it stood once does not change any more.
+    if (data.at !== null) return;
+    return followCopies('uncia:board', {
       classes: [klass.id],
       me: data.person?.id ?? '',
       copies: () => rows,
       patch: (next) => (rows = next),
-    }),
-  );
+    });
+  });
   const view = new ViewInAddress();
   const model = untrack(
     () =>
       new BoardModel(
         () => data,
         () => rows,
-        clock,
+        time,
         view,
       ),
   );
-  const hours = untrack(() => new HoursOfClass(klass.id));
+  const hours = untrack(() => new HoursOfClass(klass.id, () => data.at));
   $effect(() => (view.now.lens === 'hours' ? hours.follow() : undefined));
 
   /** The cell whose gap is open. */
@@ -101,7 +109,14 @@
 
 <svelte:window onkeydown={(event) => event.key === 'Escape' && (chosen = mending = null)} />
 
-<TermLine term={data.term} now={clock.now} timeZone={klass.time_zone} due={dues} />
+<TermLine
+  term={data.term}
+  now={clock.now}
+  timeZone={klass.time_zone}
+  due={dues}
+  at={data.at}
+  look={(at) => view.choose({ at })}
+/>
 <div class="flex min-h-0 flex-1">
   <main class="flex min-w-0 flex-1 flex-col px-4 py-2.5">
     <div class="mb-2.5 flex flex-wrap items-center gap-x-4 gap-y-2">
@@ -113,7 +128,7 @@
           <button class="ml-1 min-h-6 text-ink underline" onclick={() => view.clear()}
             >Show everything</button
           >
-          {#if data.mayHandOut && toRemind > 0}<button
+          {#if data.at === null && data.mayHandOut && toRemind > 0}<button
               class="ml-1 min-h-6 text-ink underline"
               aria-label="Remind {counted(toRemind, 'student')}"
               onclick={() => (reminding = model.toRemind)}>Remind {toRemind} …</button
@@ -124,10 +139,21 @@
       </p>
       <span class="flex-1"></span>
       <BoardBar {view} {model} {data} />
-      {#if data.mayHandOut}
+      {#if data.at === null && data.mayHandOut}
         <a class="act act-small" href="/classes/{klass.id}/hand-out">Hand out something</a>
       {/if}
     </div>
+    {#if data.at !== null}
+      <div class="notice mb-2.5 flex flex-wrap items-center gap-3 py-1.5" role="status">
+        <p class="flex-1">
+          <strong>As it stood {when(data.at, clock.now, klass.time_zone)}.</strong> Units, groups and
+          how points count are as they are today.
+        </p>
+        <button class="act act-small act-main" onclick={() => view.choose({ at: null })}
+          >Back to now</button
+        >
+      </div>
+    {/if}
     {#if data.opening.opened === null}
       <div class="notice mb-2.5 flex flex-wrap items-center gap-3">
         <p class="flex-1">
@@ -189,7 +215,7 @@
         {view}
         {model}
         {hours}
-        now={clock.now}
+        now={time.now}
         open={mending === null ? chosen : { gap: mending }}
         peek={openPeek}
         mend={openMend}
@@ -217,8 +243,10 @@
     {@const assignment = board.assignments.find(({ id }) => id === chosenCopy.assignment)}
     {#if student && assignment}
       <Peek
-        mayMark={data.mayMark}
-        remind={data.mayHandOut && model.reminderOf(student, chosenCopy).length > 0
+        mayMark={data.mayMark && data.at === null}
+        remind={data.at === null &&
+        data.mayHandOut &&
+        model.reminderOf(student, chosenCopy).length > 0
           ? () => (reminding = model.reminderOf(student, chosenCopy))
           : null}
         copy={chosenCopy}
@@ -226,6 +254,7 @@
         {assignment}
         {klass}
         now={clock.now}
+        at={data.at}
         close={() => (chosen = null)}
       />
     {/if}

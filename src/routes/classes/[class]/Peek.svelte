@@ -15,13 +15,15 @@
     assignment: { title: string; due: number | null };
     klass: { id: string; time_zone: string };
     now: number;
+    /** When it stood so, as the board is looked back to; null for now. */
+    at: number | null;
     /** Whether a look is recorded: not in an archived class. */
     mayMark: boolean;
     /** Asks their student for it; null where there is nothing to ask for. */
     remind: (() => void) | null;
     close: () => void;
   }
-  let { copy, student, assignment, klass, now, mayMark, remind, close }: Props = $props();
+  let { copy, student, assignment, klass, now, at, mayMark, remind, close }: Props = $props();
 
   let inside = $state<PeekInside | null>(null);
   let trouble = $state('');
@@ -32,6 +34,8 @@
   let opened: { page: string; handedIn: number | null } | null = null;
   $effect(() => {
     void version;
+    // What is inside is read as it is now.
+    if (at !== null) return;
     const page = id;
     const now = { page, handedIn };
     if (opened?.page !== page) opened = now;
@@ -88,7 +92,14 @@
     >
   </div>
   {#if trouble}<p class="trouble mt-4" role="alert">{trouble}</p>{/if}
-  {#if inside?.page === copy.id}
+  {#if at !== null}
+    <p class="mt-4">This is how it stood {when(at, now, klass.time_zone)}.</p>
+    {#if !isRead}<p class="mt-3">
+        <a class="act act-main" href="/classes/{klass.id}/marking/{copy.id}#how-written"
+          >How it was written</a
+        >
+      </p>{/if}
+  {:else if inside?.page === copy.id}
     {#if isRead}
       <p class="mt-4">
         Opened by {copy.openers.length} of the {copy.members.length} who have it to read.

@@ -12,7 +12,7 @@ export class ViewInAddress {
     return marks.length + (unit ? 1 : 0) + (group ? 1 : 0);
   }
 
-  /** Nothing is read of the server for it: it works while that is away, too. */
+  /** But for another moment nothing is read of the server for it: it works while that is away, too. */
   choose(change: Partial<BoardView>): void {
     const search = writeView({ ...this.now, ...change }).toString();
     const way = { replaceState: true, keepFocus: true, noScroll: true };

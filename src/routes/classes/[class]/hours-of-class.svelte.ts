@@ -1,3 +1,4 @@
+import { addressOf } from '$core/board/board-view';
 import type { Hours } from '$core/board/hours';
 import { fetchJson } from '$ui/send';
 import type { WorkedRow } from '$server/class/hours';
@@ -10,13 +11,19 @@ export class HoursOfClass {
   trouble = $state('');
   private rows: Readonly<Record<string, WorkedRow>> = $state.raw({});
 
-  constructor(private readonly klass: string) {}
+  /** @param at the moment they are looked back to, in epoch milliseconds; null for now */
+  constructor(
+    private readonly klass: string,
+    private readonly at: () => number | null,
+  ) {}
 
   of = (copy: string, student: string): Hours | null => this.rows[`${copy} ${student}`] ?? null;
 
   private async read(): Promise<void> {
+    const at = this.at();
+    const search = at === null ? '' : `?${addressOf(at)}`;
     try {
-      const rows = await fetchJson<WorkedRow[]>(`/classes/${this.klass}/hours`);
+      const rows = await fetchJson<WorkedRow[]>(`/classes/${this.klass}/hours${search}`);
       this.rows = Object.fromEntries(rows.map((row) => [`${row.copy} ${row.student}`, row]));
       this.trouble = '';
     } catch (error) {

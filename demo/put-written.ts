@@ -43,7 +43,7 @@ export async function putWritten(
         level: followSteps(
           begins,
           rows.map((row) => ({ ...row, author: row.author_id, at: row.at.getTime() })),
-        ),
+        ).level,
         written_at: held.version > 0 ? new Date(held.lastAt) : null,
         with_teacher: withTeacher?.kind === 'handed in',
       });

@@ -198,6 +198,24 @@ describe('the board', () => {
     await expect.poll(() => board(page).getByText('Rule of twelfths').count()).toBe(0);
   });
 
+  it('leads from a column to its parts across the class, as they stand and as somebody writes', async () => {
+    const page = await openBoard();
+    await board(page).getByRole('link', { name: 'Harbour sketch' }).click();
+    await page.getByRole('link', { name: 'Parts', exact: true }).click();
+    await page.getByRole('heading', { name: 'Harbour sketch: its parts' }).waitFor();
+    const row = page.getByRole('row').filter({ hasText: 'Hesper, June' });
+    const stands = () => row.locator('td').allInnerTexts();
+    const before = await stands();
+    expect(before.length).toBeGreaterThan(3);
+    expect(before.every((one) => one.trim() === 'blank')).toBe(true);
+    const { page: student } = await stage.enter('june.hesper');
+    await student.getByRole('link', { name: 'Harbour sketch' }).first().click();
+    const answer = student.locator('.answer-writing').first();
+    await answer.click();
+    await student.keyboard.type('The quay');
+    await expect.poll(async () => (await stands()).join(' ')).toMatch(/begun|done/);
+  });
+
   it('folds what is finished to its rosettes, and unfolds it', async () => {
     const page = await openBoard();
     const folded = board(page).getByRole('button', { name: /, finished: unfold$/ });

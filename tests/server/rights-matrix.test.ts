@@ -123,6 +123,7 @@ const POLICY: Record<string, string> = {
   'POST /classes/new default': TEACHERS,
   'GET /classes/[class]': STAFF,
   'GET /classes/[class]/assignments/[assignment]': STAFF,
+  'GET /classes/[class]/assignments/[assignment]/parts': STAFF,
   'POST /classes/[class]/assignments/[assignment] withdraw': LEADING,
   'POST /classes/[class]/assignments/[assignment] undo': LEADING,
   'POST /classes/[class]/assignments/[assignment] give': LEADING,
@@ -337,6 +338,7 @@ const PAGE_POLICY: Record<string, ByPage> = {
 const ARCHIVED: Record<string, string> = {
   'GET /classes/[class]': STAFF,
   'GET /classes/[class]/assignments/[assignment]': STAFF,
+  'GET /classes/[class]/assignments/[assignment]/parts': STAFF,
   'GET /classes/[class]/assignments/[assignment]/as': STAFF,
   'GET /classes/[class]/gradebook': STAFF,
   'GET /classes/[class]/gradebook/table': STAFF,

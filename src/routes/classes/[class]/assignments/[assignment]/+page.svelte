@@ -106,6 +106,10 @@
     </div>
     <div class="mt-4 flex flex-wrap items-center gap-3">
       <h1 class="min-w-0 flex-1 text-2xl font-bold">{spec.title}</h1>
+      {#if spec.form !== 'done or not'}<a
+          class="act"
+          href="/classes/{data.klass.id}/assignments/{assignment.id}/parts">Parts</a
+        >{/if}
       {#if data.mayChange}
         <a class="act" href="/classes/{data.klass.id}/assignments/{assignment.id}/change"
           >Change …</a

@@ -98,11 +98,13 @@ async function refresh(dependency: `uncia:${string}`) {
 /**
  * Reads a view's data again when there is news that it cannot take in by itself. For an effect.
  * @param concerns takes in what it can, and tells whether the view is to be read again
+ * @param gather how long news is gathered before, in milliseconds: longer for what is much work to read
  * @returns what ends it
  */
 export function refreshOnNews(
   dependency: `uncia:${string}`,
   concerns: (heard: Heard) => boolean,
+  gather = GATHER,
 ): () => void {
   let timer: ReturnType<typeof setTimeout> | null = null;
   const stop = live.hear((heard) => {
@@ -110,7 +112,7 @@ export function refreshOnNews(
     timer ??= setTimeout(() => {
       timer = null;
       void refresh(dependency);
-    }, GATHER);
+    }, gather);
   });
   return () => {
     stop();

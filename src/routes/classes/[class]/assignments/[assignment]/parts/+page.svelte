@@ -7,6 +7,9 @@
   import { refreshOnNews } from '$ui/refresh';
   import ClassViews from '$ui/shell/ClassViews.svelte';
 
+  /** Each reading goes through the logs of all copies: a class that writes does not ask for it with every letter. */
+  const EVERY = 5000;
+
   let { data } = $props();
   $effect(() => {
     const copies = data.pages.flatMap(({ rows }) => rows.map(({ copy }) => copy));
@@ -19,6 +22,7 @@
             (one.kind === 'written' && copies.includes(one.page)) ||
             (one.kind === 'class' && one.class === data.klass.id),
         ),
+      EVERY,
     );
   });
 

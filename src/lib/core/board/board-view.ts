@@ -59,11 +59,10 @@ export interface BoardView {
   at: number | null;
 }
 
-/** What an address says of a moment. */
-export const addressOf = (at: number): string =>
-  new URLSearchParams({ at: new Date(at).toISOString() }).toString();
+/** A moment as an address has it: "2026-10-14T13:50:00.000Z". */
+export const writeMoment = (at: number): string => new Date(at).toISOString();
 
-/** A moment as an address has it, "2026-10-14T13:50:00.000Z"; null for none. */
+/** The moment of an address; null for none. */
 export function readMoment(text: string | null): number | null {
   const at = Date.parse(text ?? '');
   return Number.isNaN(at) || !isPlannedYear(new Date(at).getUTCFullYear()) ? null : at;
@@ -107,6 +106,6 @@ export function writeView({
   if (unit) params.set('unit', unit);
   if (group) params.set('group', group);
   for (const column of open) params.append('open', column);
-  if (at !== null) params.set('at', new Date(at).toISOString());
+  if (at !== null) params.set('at', writeMoment(at));
   return params;
 }

@@ -15,7 +15,7 @@ export interface Pace {
 }
 
 /** The answer that a step changed: its part's id; null for none. */
-function partOf(page: Node, body: object): string | null {
+function partChanged(page: Node, body: object): string | null {
   const place: unknown = Reflect.get(body, 'from') ?? Reflect.get(body, 'pos');
   if (typeof place !== 'number' || place < 0 || place > page.content.size) return null;
   const at = page.resolve(place);
@@ -41,7 +41,7 @@ export function paceOf(
   const last = new Map<string, number>();
   let page = start;
   for (const { author, at, body } of steps) {
-    const part = students.has(author) ? partOf(page, body) : null;
+    const part = students.has(author) ? partChanged(page, body) : null;
     if (part !== null) {
       const since = at - (last.get(author) ?? -Infinity);
       last.set(author, at);

@@ -27,22 +27,6 @@ type NewReminder = z.infer<typeof NewReminder>;
 const causeOf = (assignment: string, { time_zone }: ClassThing, now: number) =>
   `reminder ${assignment} ${dayOf(now, time_zone)}`;
 
-/** Who was reminded today, by whomever: pairs of an assignment and a student of the class. */
-export async function readReminded(
-  db: Database,
-  { thing: klass }: Grant<'manage the class'>,
-  now: number,
-): Promise<{ assignment: string; student: string }[]> {
-  const { rows } = await sql<{ assignment: string; student: string }>`
-    select handed.assignment_id as assignment, here.person_id as student
-    from assignment_class handed
-    join enrolment here on here.class_id = handed.class_id and here.left_at is null
-    join message on message.person_id = here.person_id
-      and message.cause = 'reminder ' || handed.assignment_id || ' ' || ${dayOf(now, klass.time_zone)}
-    where handed.class_id = ${klass.id}`.execute(db);
-  return rows;
-}
-
 /** What students of a class see of its assignments: their titles. What lies in the cupboard is not among them. */
 async function readTitles(db: Database, klass: string): Promise<ReadonlyMap<string, string>> {
   const rows = await db
@@ -53,6 +37,22 @@ async function readTitles(db: Database, klass: string): Promise<ReadonlyMap<stri
     .where((eb) => eb.not(inCupboard('assignment_class.unit_id')))
     .execute();
   return new Map(rows.map(({ id, title }) => [id, title]));
+}
+
+/** Who was reminded today, by whomever: pairs of an assignment and a student of the class. */
+export async function readReminded(
+  db: Database,
+  { thing: klass }: Grant<'manage the class'>,
+  now: number,
+): Promise<{ assignment: string; student: string }[]> {
+  const assignments = [...(await readTitles(db, klass.id)).keys()];
+  const { rows } = await sql<{ assignment: string; student: string }>`
+    select known.assignment, here.person_id as student
+    from unnest(${assignments}::uuid[], ${assignments.map((id) => causeOf(id, klass, now))}::text[])
+      as known(assignment, cause)
+    join enrolment here on here.class_id = ${klass.id} and here.left_at is null
+    join message on message.person_id = here.person_id and message.cause = known.cause`.execute(db);
+  return rows;
 }
 
 /**

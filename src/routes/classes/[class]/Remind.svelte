@@ -3,7 +3,7 @@
   import { counted } from '$core/lists/counted';
   import { grouped } from '$core/lists/grouped';
   import { listed } from '$core/lists/listed';
-  import { send } from '$ui/send';
+  import { fetchJson, send } from '$ui/send';
   import Sheet from '$ui/shell/Sheet.svelte';
   import { confirmDone } from '$ui/shell/toasts.svelte';
   import type { CellToRemind } from './board-model.svelte';
@@ -23,10 +23,7 @@
   let trouble = $state('');
   onMount(async () => {
     try {
-      const answer = await fetch(`/classes/${klass}/remind`);
-      const body = await answer.json();
-      if (!answer.ok) throw new Error(body.message);
-      reminded = body;
+      reminded = await fetchJson(`/classes/${klass}/remind`);
     } catch (error) {
       trouble = error instanceof Error ? error.message : '';
     }

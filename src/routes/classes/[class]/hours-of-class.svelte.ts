@@ -1,4 +1,4 @@
-import { addressOf } from '$core/board/board-view';
+import { writeMoment } from '$core/board/board-view';
 import type { Hours } from '$core/board/hours';
 import { fetchJson } from '$ui/send';
 import type { WorkedRow } from '$server/class/hours';
@@ -21,7 +21,7 @@ export class HoursOfClass {
 
   private async read(): Promise<void> {
     const at = this.at();
-    const search = at === null ? '' : `?${addressOf(at)}`;
+    const search = at === null ? '' : `?at=${writeMoment(at)}`;
     try {
       const rows = await fetchJson<WorkedRow[]>(`/classes/${this.klass}/hours${search}`);
       this.rows = Object.fromEntries(rows.map((row) => [`${row.copy} ${row.student}`, row]));

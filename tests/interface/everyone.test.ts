@@ -51,6 +51,24 @@ const VIEWS: [string, string | undefined, ((page: Page) => Promise<void>)[], str
   ['desk', 'tamsin.orrey', [], 'What needs your hand'],
   ['board', 'tamsin.orrey', [byLink('8C Coast & Chart')], 'Abernathy, Isla'],
   [
+    'board as it stood',
+    'tamsin.orrey',
+    [
+      byLink('8C Coast & Chart'),
+      async (page) => {
+        await page.getByRole('slider', { name: 'The board as it stood' }).focus();
+        await page.keyboard.press('PageDown');
+      },
+    ],
+    'As it stood',
+  ],
+  [
+    'parts of an assignment',
+    'tamsin.orrey',
+    [byLink('8C Coast & Chart'), onBoard('Rule of twelfths'), byLink('Parts')],
+    'Rule of twelfths: its parts',
+  ],
+  [
     'board with a peek',
     'tamsin.orrey',
     [

@@ -1,14 +1,18 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { deskLines } from '../../src/lib/core/desk/desk-lines';
 import { plainSpec } from '../../src/lib/core/handout/spec';
+import { grantByRole } from '../../src/lib/server/access/in-the-name-of';
 import { opened, handIn } from '../../src/lib/server/copy/moves';
 import { readOwnWork } from '../../src/lib/server/copy/own-work';
+import { addComment, beginThread, readThreads } from '../../src/lib/server/copy/threads';
 import { readCourses } from '../../src/lib/server/course/courses';
-import { readDesk, readLacking } from '../../src/lib/server/desk/desk';
+import { readBehind } from '../../src/lib/server/desk/behind';
+import { putOff, readPutOff } from '../../src/lib/server/desk/put-off';
+import { readDesk } from '../../src/lib/server/desk/desk';
 import { useApp } from '../support/app';
-import { allowAs, copyOf, handOutAs } from '../support/deeds';
-import { newPage, toSee, toWork } from '../support/grants';
-import { makeSchool, questionPage, type TestSchool } from '../support/school';
+import { allowAs, copyOf, handOutAs, setStaffAs } from '../support/deeds';
+import { newPage, toComment, toSee, toWork } from '../support/grants';
+import { addPerson, makeSchool, questionPage, type TestSchool } from '../support/school';
 import { countStatements } from '../support/statements';
 
 const test = useApp();
@@ -41,15 +45,16 @@ beforeAll(async () => {
     .execute();
 });
 
-const teacher = async () =>
+const person = async (id: string) =>
   test.app.db
     .selectFrom('person')
     .select(['id', 'school_id', 'role', 'given', 'family', 'called'])
-    .where('id', '=', school.teacher)
+    .where('id', '=', id)
     .executeTakeFirstOrThrow();
+const teacher = () => person(school.teacher);
 const desk = async (now = NOW) => readDesk(test.app.db, await teacher(), now);
 const lines = async () => {
-  const behind = await readLacking(test.app.db, await teacher());
+  const behind = await readBehind(test.app.db, await teacher(), NOW);
   return deskLines({ ...(await desk()), ...behind }, NOW);
 };
 async function out(title: string, local: string, klass = school.class) {
@@ -64,13 +69,32 @@ const copyOfStudent = (assignment: string, student: number) =>
 describe('the desk', () => {
   it('has today’s lessons of the school’s day, none in holidays and after the term', async () => {
     const lessons = async (at: string) =>
-      (await desk(Date.parse(at))).lessons.map(({ name, starts, now }) => [name, starts, now]);
-    expect(await lessons('2026-11-10T10:30:00Z')).toEqual([['7A', '10:00', true]]);
-    expect(await lessons('2026-11-10T23:30:00Z')).toEqual([['7A', '10:00', false]]);
+      (await desk(Date.parse(at))).lessons.map(({ class: klass, starts, ends }) => [
+        klass,
+        new Date(starts).toISOString(),
+        (ends - starts) / 60_000,
+      ]);
+    const lesson = [school.class, '2026-11-10T10:00:00.000Z', 50];
+    expect(await lessons('2026-11-10T10:30:00Z')).toEqual([lesson]);
+    expect(await lessons('2026-11-10T23:30:00Z')).toEqual([lesson]);
     expect(await lessons('2026-11-11T10:30:00Z')).toEqual([]);
     // A Thursday of the holiday, and a Tuesday after the term.
     expect(await lessons('2026-11-12T10:30:00Z')).toEqual([]);
     expect(await lessons('2026-12-22T10:30:00Z')).toEqual([]);
+  });
+
+  it('knows the next lessons of each class, and on which day they are', async () => {
+    const ahead = async (at: string) => {
+      const { nextLesson, nextDay } = await desk(Date.parse(at));
+      return [nextLesson[school.class], nextDay?.at].map(
+        (time) => time !== undefined && new Date(time).toISOString(),
+      );
+    };
+    const [tuesday, next] = ['2026-11-10T10:00:00.000Z', '2026-11-17T10:00:00.000Z'];
+    expect(await ahead('2026-11-10T09:00:00Z')).toEqual([tuesday, next]);
+    // In the lesson the next one is after the holiday.
+    expect(await ahead('2026-11-10T10:30:00Z')).toEqual([next, next]);
+    expect(await ahead('2026-12-22T10:30:00Z')).toEqual([false, false]);
   });
 
   it('says what waits, whom to nudge and what is coming, each at their own due time', async () => {
@@ -104,7 +128,7 @@ describe('the desk', () => {
     const statements = () =>
       countStatements(test.app.db, async (db) => {
         await readDesk(db, me, NOW);
-        await readLacking(db, me);
+        await readBehind(db, me, NOW);
       });
     const [student = ''] = school.students;
     const list = () => countStatements(test.app.db, (db) => readOwnWork({ db }, student));
@@ -138,6 +162,78 @@ describe('the desk', () => {
     expect((await lines()).filter(({ title }) => title.startsWith('In 7')).length).toBe(6);
     expect([await statements(), await list()]).toEqual(before);
   });
+});
+
+describe('questions in the margin', () => {
+  const ask = async (page: string, person: string, text: string) =>
+    beginThread(test.app, await toComment(test.app, { page, person }), { text, anchor: null });
+  const asked = async (who: string) =>
+    (await readDesk(test.app.db, await person(who), NOW)).questions.map(({ page }) => page);
+
+  it('wait for those who lead, or who spoke in them, until somebody answers, settles or leaves', async () => {
+    const [one = ''] = school.students;
+    const marker = await addPerson(test.app, school, 'second', 'teacher');
+    await setStaffAs(test.app, school.teacher, school.class, marker, 'marker');
+    const id = await out('Asked', '2026-11-20T10:50');
+    const page = await copyOfStudent(id, 0);
+    await ask(page, one, 'Which tide?');
+    expect(await asked(school.teacher)).toEqual([page]);
+    expect(await asked(marker)).toEqual([]);
+    const { threads } = await readThreads(test.app, page, one);
+    const [thread] = threads;
+    const say = async (who: string, kind: 'said' | 'settled', text: string) =>
+      addComment(test.app, await toComment(test.app, { page, person: who }), thread?.id ?? '', {
+        kind,
+        text,
+      });
+    await say(marker, 'said', 'The lower one.');
+    expect([await asked(school.teacher), await asked(marker)]).toEqual([[], []]);
+    // They go on with who answered.
+    await say(one, 'said', 'And why?');
+    expect([await asked(school.teacher), await asked(marker)]).toEqual([[], [page]]);
+    await say(marker, 'settled', '');
+    expect(await asked(marker)).toEqual([]);
+  });
+});
+
+describe('what somebody puts off', () => {
+  const grant = async () => grantByRole(test.app.db, 'see own desk', school.teacher);
+  const put = async (line: string, until: number | null, now = NOW) =>
+    putOff(test.app.db, await grant(), { line, until }, now);
+
+  it('is theirs alone, and stays until the time, or until they bring it back', async () => {
+    await put('answer a', NOW + DAY);
+    await put('answer a', NOW + 2 * DAY);
+    await put('due b', NOW + DAY);
+    expect((await desk()).putOff).toEqual({ 'answer a': NOW + 2 * DAY, 'due b': NOW + DAY });
+    const [one = ''] = school.students;
+    expect(await readPutOff(test.app.db, one)).toEqual({});
+    await put('answer a', null);
+    // What is over goes with the next that is put off.
+    await put('due c', NOW + 3 * DAY, NOW + 2 * DAY);
+    expect((await desk()).putOff).toEqual({ 'due c': NOW + 3 * DAY });
+  });
+
+  it('cannot be put off to the past, nor for years; twenty at once end with one', async () => {
+    await expect(put('answer a', NOW - 1)).rejects.toThrow('This time has passed');
+    await expect(put('answer a', NOW + 400 * DAY)).rejects.toThrow('more than a year');
+    await Promise.all(Array.from({ length: 20 }, (_, i) => put('answer a', NOW + DAY + i)));
+    const { putOff: known } = await desk();
+    expect(known['answer a']).toBeGreaterThan(NOW);
+    expect(Object.keys(known)).toHaveLength(2);
+  });
+});
+
+it('says which classes are closed though something is handed out in them', async () => {
+  await test.app.db
+    .updateTable('class')
+    .set({ opened_at: null })
+    .where('id', '=', school.class)
+    .execute();
+  const { closed } = await desk();
+  expect(closed).toEqual([
+    { class: expect.objectContaining({ id: school.class, leads: true }), opens: null },
+  ]);
 });
 
 it('a course counts its units but those that were removed', async () => {

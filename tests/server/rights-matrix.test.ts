@@ -65,6 +65,7 @@ const POLICY: Record<string, string> = {
   'GET /welcome/[token]': '',
   'POST /welcome/[token] default': ALL,
   'GET /desk': TEACHERS,
+  'POST /desk/put-off': TEACHERS,
   'GET /work': STUDENTS,
   'GET /work/instead': STUDENTS,
   'POST /work answer': STUDENTS,

@@ -12,6 +12,11 @@ export class Server {
     private readonly env: Record<string, string>,
   ) {}
 
+  /** The address of its database. */
+  get database(): string {
+    return this.env.DATABASE_URL ?? '';
+  }
+
   get origin(): string {
     return `http://127.0.0.1:${this.port}`;
   }

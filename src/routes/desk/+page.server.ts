@@ -1,6 +1,7 @@
 import { allowPerson } from '$server/access/allow';
 import { readFirstSteps } from '$server/desk/first-steps';
-import { readDesk, readLacking } from '$server/desk/desk';
+import { readBehind } from '$server/desk/behind';
+import { readDesk } from '$server/desk/desk';
 import { logUnexpected } from '$server/log';
 import type { PageServerLoadEvent } from './$types';
 
@@ -12,16 +13,16 @@ export const load = allowPerson(
     const desk = await readDesk(app.db, person, now);
     const first = await readFirstSteps(app.db, person.id);
     // It follows the view: one connection after the other, and a failure is no reason to show nothing.
-    const lacking = readLacking(app.db, person).catch((error: unknown) => {
-      logUnexpected(error, { part: 'headcount of the desk' });
-      return { lacking: [], names: {} };
+    const behind = readBehind(app.db, person, now).catch((error: unknown) => {
+      logUnexpected(error, { part: 'what stands behind the desk' });
+      return { lacking: [], stuck: [], names: {} };
     });
     return {
       title: 'Desk',
       now,
       desk,
       first,
-      lacking,
+      behind,
     };
   },
 );

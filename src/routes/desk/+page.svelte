@@ -1,17 +1,25 @@
 <script lang="ts">
   import type { CopyRow } from '$core/copy/copy-row';
-  import { deskLines, type DeskLine, type DeskPlace } from '$core/desk/desk-lines';
+  import { deskLines } from '$core/desk/desk-lines';
+  import type { DeskLine } from '$core/desk/desk-view';
+  import { DESK_GROUPS, groupOf, lineKey } from '$core/desk/urgency';
+  import { grouped } from '$core/lists/grouped';
   import { Clock } from '$ui/clock.svelte';
-  import { flagsOf, stateOf } from '$core/copy/state';
-  import Rosette from '$ui/copy/Rosette.svelte';
+  import { giveCopies } from '$ui/give-copies';
+  import { Mended } from '$ui/mended.svelte';
+  import { followCopies, readAgain } from '$ui/refresh';
+  import type { CellToRemind } from '$ui/remind/cell-to-remind';
+  import Remind from '$ui/remind/Remind.svelte';
+  import { send } from '$ui/send';
   import NextSteps from '$ui/shell/NextSteps.svelte';
-  import { followCopies } from '$ui/refresh';
-  import { sayDay, when } from '$core/calendar/say-time';
+  import DeskRow from './DeskRow.svelte';
+  import { sayUntil, titleOf } from './line-words';
+  import Today from './Today.svelte';
 
   let { data } = $props();
   const desk = $derived(data.desk);
   const clock = new Clock();
-  $effect(() => clock.run(60_000));
+  $effect(() => clock.run(15_000));
   let copies: readonly CopyRow[] = $derived(desk.copies);
   $effect(() =>
     followCopies('uncia:desk', {
@@ -22,99 +30,61 @@
     }),
   );
   /** Comes behind the rest; what was known before stays until then. */
-  let behind = $state.raw<Awaited<typeof data.lacking>>({ lacking: [], names: {} });
+  let behind = $state.raw<Awaited<typeof data.behind>>({ lacking: [], stuck: [], names: {} });
   $effect(() => {
-    void data.lacking.then((found) => (behind = found));
+    void data.behind.then((found) => (behind = found));
   });
-  const lines = $derived(
-    deskLines(
-      {
-        ...desk,
-        copies,
-        lacking: behind.lacking,
-        names: { ...desk.names, ...behind.names },
-      },
-      clock.now,
-    ),
-  );
-  const copiesOf = (lesson: (typeof desk.lessons)[number]) =>
-    copies.filter(
-      (copy) => copy.class === lesson.class && copy.assignment === lesson.assignment?.id,
+  const names = $derived({ ...desk.names, ...behind.names });
+  const all = $derived(deskLines({ ...desk, ...behind, copies, names }, clock.now));
+  const telling = $derived({ now: clock.now, timeZone: desk.timeZone, pace: desk.pace });
+  const offUntil = (line: DeskLine) => desk.putOff[lineKey(line)] ?? 0;
+  const lines = $derived(all.filter((line) => offUntil(line) <= clock.now));
+  const putOffLines = $derived(all.filter((line) => offUntil(line) > clock.now));
+
+  let trouble = $state('');
+  async function putOff(line: DeskLine, until: number | null): Promise<string> {
+    try {
+      await send('/desk/put-off', { line: lineKey(line), until });
+      await readAgain('uncia:desk');
+      return '';
+    } catch (error) {
+      return error instanceof Error ? error.message : 'It is not put off. Please try again.';
+    }
+  }
+  async function bringBack(line: DeskLine) {
+    trouble = await putOff(line, null);
+  }
+
+  /** Whom a reminder is being written to; null for none. */
+  let reminding: readonly CellToRemind[] | null = $state.raw(null);
+  const mended = new Mended(() => readAgain('uncia:desk'));
+  async function give(line: DeskLine & { kind: 'lacking' }) {
+    const byAssignment = grouped(line.lacking, (one) => `${one.class} ${one.assignment}`);
+    const { undo, trouble: fault } = await giveCopies(
+      [...byAssignment.values()].flatMap((some) => {
+        const [first] = some;
+        if (!first) return [];
+        const { assignment, class: klass } = first;
+        return [{ class: klass, assignment, students: some.map(({ student }) => student) }];
+      }),
     );
-
-  const GROUP_OF = {
-    answer: 'answer',
-    lacking: 'mend',
-    emptied: 'mend',
-    nudge: 'nudge',
-    due: 'coming',
-    draft: 'coming',
-    drafts: 'coming',
-  } as const;
-  const BUTTONS = {
-    answer: 'Mark',
-    lacking: 'Mend',
-    emptied: 'Mend',
-    nudge: 'See who',
-    due: 'Open',
-    draft: 'Finish',
-    drafts: 'See them',
-  };
-  const inTotal = ({ places }: DeskLine) => places.reduce((sum, { count }) => sum + count, 0);
-
-  function titleOf(line: DeskLine): string {
-    const n = inTotal(line);
-    switch (line.kind) {
-      case 'answer':
-        return line.title;
-      case 'lacking':
-        return `${line.title} ${n === 1 ? 'lacks' : 'lack'} ${line.assignments === 1 ? 'a copy' : `copies of ${line.assignments} assignments`}`;
-      case 'emptied':
-        return line.who
-          ? `${line.title} of ${line.who} was emptied`
-          : `${n} copies of ${line.title} were emptied`;
-      case 'nudge':
-        return `${n} ${n === 1 ? 'has' : 'have'} not begun ${line.title}`;
-      case 'due':
-        return `${line.title} is due`;
-      case 'draft':
-        return `${line.title} ${line.places[0]?.since === null ? 'is a draft' : 'goes out'}`;
-      case 'drafts':
-        return `${n} assignments are drafts`;
-    }
+    trouble = fault;
+    if (undo) mended.say('What was missing is there now.', undo);
   }
-  function leadsTo(line: DeskLine, { class: { id }, copy }: DeskPlace): string {
-    switch (line.kind) {
-      case 'answer':
-        return `/classes/${id}/marking/${copy?.id}`;
-      case 'lacking':
-      case 'emptied':
-        return `/classes/${id}?lens=gaps`;
-      case 'nudge':
-        return `/classes/${id}?order=begun`;
-      case 'due':
-        return `/classes/${id}`;
-      case 'draft':
-        return `/classes/${id}/hand-out?draft=${line.id}`;
-      case 'drafts':
-        return `/classes/${id}/hand-out`;
-    }
-  }
-  /** What stands behind the name of a class. */
-  function sayPlace(line: DeskLine, { count, since }: DeskPlace): string {
-    const several =
-      line.places.length > 1 && ['answer', 'emptied', 'nudge', 'drafts'].includes(line.kind);
-    const time = since === null ? '' : when(since, clock.now, desk.timeZone);
-    const says = {
-      answer: `waiting since ${time}`,
-      lacking: `since ${time}`,
-      emptied: `since ${time}`,
-      nudge: `due ${time}`,
-      due: time,
-      draft: time,
-      drafts: time,
-    };
-    return [several ? String(count) : '', time && says[line.kind]].filter(Boolean).join(', ');
+  /** What settles a line from here; null where it has to be looked at. */
+  function settles(line: DeskLine): { says: string; run: () => void } | null {
+    if (line.kind === 'lacking')
+      return {
+        says: line.lacking.length === 1 ? 'Give the copy' : `Give all ${line.lacking.length}`,
+        run: () => void give(line),
+      };
+    if (line.kind !== 'nudge') return null;
+    const cells = line.idle.map((cell) => ({
+      ...cell,
+      name: names[cell.student] ?? '',
+      title: line.title,
+    }));
+    return { says: 'Remind …', run: () => (reminding = cells) };
   }
   const first = $derived(data.first);
   const inClass = $derived(first.class ? `/classes/${first.class.id}` : '/classes/new');
@@ -154,59 +124,22 @@
           },
         ],
   );
-  const GROUPS = [
-    ['answer', 'Answer'],
-    ['mend', 'Mend'],
-    ['nudge', 'Nudge'],
-    ['coming', 'Coming'],
-  ] as const;
+  const TITLES = { answer: 'Answer', mend: 'Mend', nudge: 'Nudge', coming: 'Coming' };
   const groups = $derived(
-    GROUPS.map(([kind, title]) => ({
-      title,
+    DESK_GROUPS.map((kind) => ({
       kind,
-      lines: lines.filter((line) => GROUP_OF[line.kind] === kind),
+      title: TITLES[kind],
+      lines: lines.filter((line) => groupOf(line) === kind),
     })).filter((group) => group.lines.length > 0),
   );
 </script>
 
 <div class="flex min-h-0 flex-1 max-md:flex-col max-md:overflow-auto">
   <aside
-    class="w-80 shrink-0 border-r border-rule bg-sheet px-4 py-4 max-md:w-full max-md:border-r-0"
+    class="w-80 shrink-0 overflow-auto border-r border-rule bg-sheet px-4 py-4 max-md:w-full max-md:border-r-0"
     aria-labelledby="today"
   >
-    <h2 id="today" class="text-lg font-bold">{sayDay(clock.now, desk.timeZone)}</h2>
-    <ul class="mt-3">
-      {#each desk.lessons as lesson, index (index)}
-        <li
-          class={[
-            '-mx-4 flex gap-4 border-t border-rule px-4 py-3',
-            'border-l-3',
-            lesson.now ? 'border-l-lamp bg-lamp-pale' : 'border-l-transparent',
-          ]}
-        >
-          <span class="w-12 shrink-0 text-sm text-ink2">{lesson.starts}</span>
-          <div class="min-w-0 flex-1">
-            <a href="/classes/{lesson.class}" class="font-bold text-ink no-underline"
-              >{lesson.name} {lesson.title}</a
-            >
-            {#if lesson.assignment}<p class="text-sm text-ink2">{lesson.assignment.title}</p>{/if}
-            <div class="mt-2 flex flex-wrap gap-1">
-              {#each copiesOf(lesson) as copy (copy.id)}
-                <Rosette
-                  mask={copy.mask}
-                  state={stateOf(copy.facts)}
-                  flags={flagsOf(copy.facts, clock.now)}
-                  points={copy.points}
-                  size={26}
-                />
-              {/each}
-            </div>
-          </div>
-        </li>
-      {:else}
-        <li class="border-t border-rule py-3 text-ink2">No lesson today.</li>
-      {/each}
-    </ul>
+    <Today {desk} {copies} {lines} {telling} />
     <h3 class="label mt-5">Your classes</h3>
     <ul>
       {#each desk.classes as klass (klass.id)}
@@ -245,55 +178,32 @@
     <div class="flex items-center gap-4">
       <div class="flex flex-1 flex-wrap items-baseline gap-x-3">
         <h1 class="text-xl font-bold">What needs your hand</h1>
-        <span class="text-sm text-ink2">all classes, oldest first</span>
+        <span class="text-sm text-ink2">all classes, most urgent first</span>
       </div>
       {#if desk.mayHandOut && steps.length === 0}<a class="act" href="/courses"
           >Hand out something</a
         >{/if}
     </div>
     <NextSteps title="From here to the first page in your students’ hands" {steps} />
+    {#if trouble}<p class="trouble mt-3" role="alert">{trouble}</p>{/if}
+    {#if mended.last}
+      <p class="notice mt-3 flex items-center gap-3" role="status">
+        <span class="flex-1">{mended.last.says}</span>
+        <button class="act act-small" onclick={mended.undo}>Undo</button>
+      </p>
+    {/if}
     {#each groups as group (group.kind)}
       <h2 class="mt-5 mb-1.5 font-bold">{group.title}</h2>
       <ul class="border border-rule bg-sheet">
-        {#each group.lines as line (line.id)}
-          {@const [first] = line.places}
-          <li class="flex items-center gap-4 border-b border-rule px-4 py-2.5 last:border-b-0">
-            <span class="grid w-9 shrink-0 place-items-center text-xl font-bold">
-              {#if line.kind === 'answer'}{inTotal(line)}{:else if line.kind === 'nudge'}<Rosette
-                  mask={first?.copy?.mask ?? ''}
-                  state="unopened"
-                />{:else if GROUP_OF[line.kind] === 'mend'}<Rosette
-                  mask=""
-                  state="opened"
-                  gap
-                />{:else}<span aria-hidden="true">↗</span>{/if}
-            </span>
-            <p class="min-w-0 flex-1">
-              <strong>{titleOf(line)}</strong>
-              {#if line.kind === 'nudge' && line.overdue}<span class="text-sm text-rust"
-                  >overdue</span
-                >{/if}
-              {#if line.kind === 'draft' && line.fault}<span class="text-sm text-rust"
-                  >{line.fault}</span
-                >{/if}
-              <span class="block text-sm text-ink2">
-                {#each line.places as place, index (place.class.id)}
-                  {#if index > 0}<span aria-hidden="true">&nbsp;·&nbsp;</span>{/if}
-                  {#if line.places.length > 1}<a
-                      class="font-semibold text-ink2 hover:text-spruce"
-                      href={leadsTo(line, place)}>{place.class.name}</a
-                    >{:else}{place.class.name} {place.class.title}{/if}
-                  {sayPlace(line, place)}
-                {/each}
-              </span>
-            </p>
-            {#if first}<a
-                href={leadsTo(line, first)}
-                class={['act', line.kind === 'answer' && 'act-main']}
-                aria-label="{BUTTONS[line.kind]}: {titleOf(line)}, {first.class.name} {first.class
-                  .title}">{BUTTONS[line.kind]}</a
-              >{/if}
-          </li>
+        {#each group.lines as line, index (lineKey(line))}
+          <DeskRow
+            {line}
+            first={index === 0}
+            {telling}
+            nextLesson={desk.nextLesson}
+            settle={settles(line)}
+            putOff={(until) => putOff(line, until)}
+          />
         {/each}
       </ul>
     {:else}
@@ -303,5 +213,27 @@
           to see how it is going.{:else}Open a class to see how it is going.{/if}
       </p>
     {/each}
+    {#if putOffLines.length > 0}
+      <details class="mt-6">
+        <summary class="label cursor-pointer">Put off · {putOffLines.length}</summary>
+        <ul class="mt-1 border border-rule bg-sheet">
+          {#each putOffLines as line (lineKey(line))}
+            <li class="flex items-center gap-4 border-b border-rule px-4 py-1.5 last:border-b-0">
+              <span class="min-w-0 flex-1 wrap-anywhere"
+                >{titleOf(line)}
+                <span class="text-sm text-ink2">until {sayUntil(offUntil(line), telling)}</span
+                ></span
+              >
+              <button
+                class="act act-small"
+                aria-label="Bring back: {titleOf(line)}"
+                onclick={() => bringBack(line)}>Bring back</button
+              >
+            </li>
+          {/each}
+        </ul>
+      </details>
+    {/if}
   </main>
 </div>
+{#if reminding}<Remind cells={reminding} close={() => (reminding = null)} />{/if}

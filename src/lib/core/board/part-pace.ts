@@ -30,13 +30,13 @@ function partChanged(page: Node, body: object): string | null {
  * belongs to the part that is changed; what comes after a longer pause begins anew.
  * @param start the page before its first step
  * @param students whose steps count
- * @returns by the parts' ids; a part that nobody changed has none
+ * @returns the page after its last step; the paces by the parts' ids: a part that nobody changed has none
  */
-export function paceOf(
+export function followParts(
   start: Node,
   steps: readonly LoggedJson[],
   students: ReadonlySet<string>,
-): Map<string, Pace> {
+): { page: Node; paces: Map<string, Pace> } {
   const paces = new Map<string, Pace>();
   const last = new Map<string, number>();
   let page = start;
@@ -55,5 +55,5 @@ export function paceOf(
     }
     page = applyStep(Step.fromJSON(schema, body), page);
   }
-  return paces;
+  return { page, paces };
 }

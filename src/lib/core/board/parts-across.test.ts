@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import type { LoggedJson } from '../history/work-line';
 import { partsOf } from '../page/parts';
 import { schema } from '../page/schema';
-import { paceOf, type Pace } from './part-pace';
+import { followParts, type Pace } from './part-pace';
 import { standsOf } from './part-stands';
 import { slowParts } from './slow-parts';
 
@@ -79,7 +79,7 @@ describe('the pace of a copy', () => {
       .type('ada', 2 * MINUTE, 'why', 'The moo')
       .takeAway('ada', 3 * MINUTE, 'why', 4)
       .type('ada', 60 * MINUTE, 'why', ' moon');
-    expect([...paceOf(log.start, log.steps, new Set(['ada']))]).toEqual([
+    expect([...followParts(log.start, log.steps, new Set(['ada'])).paces]).toEqual([
       ['height', { time: 30 * SECOND, added: 5, removed: 0 }],
       ['why', { time: 2.5 * MINUTE, added: 12, removed: 4 }],
     ]);
@@ -91,7 +91,7 @@ describe('the pace of a copy', () => {
       .type('ben', MINUTE, 'why', 'b')
       .type('a teacher', 2 * MINUTE, 'why', 'c')
       .type('ada', 3 * MINUTE, 'why', 'd');
-    expect(paceOf(log.start, log.steps, new Set(['ada', 'ben'])).get('why')).toEqual({
+    expect(followParts(log.start, log.steps, new Set(['ada', 'ben'])).paces.get('why')).toEqual({
       time: 3 * MINUTE,
       added: 3,
       removed: 0,
@@ -108,7 +108,7 @@ describe('the pace of a copy', () => {
         const log = new Log();
         let at = 0;
         for (const { part, after } of changes) log.type('ada', (at += after), part, 'x');
-        const paces = [...paceOf(log.start, log.steps, new Set(['ada'])).values()];
+        const paces = [...followParts(log.start, log.steps, new Set(['ada'])).paces.values()];
         const time = paces.reduce((sum, pace) => sum + pace.time, 0);
         expect(time).toBeLessThanOrEqual(at);
         expect(paces.reduce((sum, { added }) => sum + added, 0)).toBe(changes.length);

@@ -1,3 +1,4 @@
+import { medianOf } from '../lists/median';
 import type { Pace } from './part-pace';
 
 /** What of a part took the students of a class longer than its other parts. Half of those who worked on it needed as much. */
@@ -17,14 +18,6 @@ const FEWEST = 5;
 const TIMES = 2;
 const LEAST_MINUTES = 2;
 const LEAST_REWRITTEN = 0.25;
-
-/** The middle of some numbers, or the mean of the two in the middle; 0 of none. */
-function medianOf(numbers: readonly number[]): number {
-  const sorted = [...numbers].sort((a, b) => a - b);
-  const middle = sorted.length / 2;
-  const [low = 0, high = low] = [sorted[Math.ceil(middle) - 1], sorted[Math.floor(middle)]];
-  return (low + high) / 2;
-}
 
 /**
  * Where many slow down. Of each part that at least five worked on, half of them needed so many minutes, and took so much of

@@ -2,11 +2,17 @@ import { describe, expect, it } from 'vitest';
 import { reduceEvents } from '../copy/reduce';
 import type { CopyFacts } from '../copy/state';
 import type { Loss } from '../headcount/level';
-import { deskLines, type DeskAssignment, type DeskDraft, type DeskView } from './desk-lines';
+import { deskLines } from './desk-lines';
+import type { DeskAssignment, DeskDraft, DeskView } from './desk-view';
 
 const DAY = 86_400_000;
 const NOW = Date.parse('2026-10-14T09:00:00Z');
-const [A, B] = ['8A', '8B'].map((name) => ({ id: name, name, title: 'Coasts' }));
+const [A, B] = ['8A', '8B'].map((name) => ({
+  id: name,
+  name,
+  title: 'Coasts',
+  leads: true,
+}));
 const { openers, ...nothing } = reduceEvents([], '');
 const facts = (of: Partial<CopyFacts> = {}): CopyFacts => ({
   ...nothing,
@@ -35,21 +41,31 @@ const copy = (of: Partial<CopyFacts> = {}) => {
 const task = (copies: ReturnType<typeof copy>[], of: Partial<DeskAssignment> = {}) => ({
   id: 'tides',
   title: 'Tides',
-  class: A ?? { id: '', name: '', title: '' },
+  class: A ?? { id: '', name: '', title: '', leads: true },
   due: NOW + DAY,
   copies,
   ...of,
 });
 type Task = ReturnType<typeof task>;
-const linesOf = (tasks: Task[], drafts: DeskDraft[] = [], lacking: DeskView['lacking'] = []) =>
+const linesOf = (
+  tasks: Task[],
+  drafts: DeskDraft[] = [],
+  lacking: DeskView['lacking'] = [],
+  more: Partial<DeskView> = {},
+) =>
   deskLines(
     {
       assignments: tasks.map(({ copies: _copies, ...assignment }) => assignment),
       copies: tasks.flatMap(({ id, class: klass, copies }) =>
         copies.map((one) => ({ ...one, assignment: id, class: klass.id })),
       ),
+      classes: [A, B].flatMap((one) => one ?? []),
+      questions: [],
+      closed: [],
+      stuck: [],
       drafts,
       lacking,
+      ...more,
       names: { viggo: 'Viggo Ekholm', kaisa: 'Kaisa Ilves' },
     },
     NOW,
@@ -183,7 +199,12 @@ describe('the desk', () => {
   });
 
   it('has one line for all drafts, when they are many', () => {
-    const [one, two] = ['8A', '8B'].map((name) => ({ id: name, name, title: 'Coasts' }));
+    const [one, two] = ['8A', '8B'].map((name) => ({
+      id: name,
+      name,
+      title: 'Coasts',
+      leads: true,
+    }));
     const draft = (id: string, klass: typeof one, more: Partial<DeskDraft> = {}): DeskDraft[] =>
       klass ? [{ id, title: id, class: klass, goesOut: null, fault: null, ...more }] : [];
     const three = [...draft('a', one), ...draft('b', one), ...draft('c', two)];
@@ -194,11 +215,77 @@ describe('the desk', () => {
     const lines = linesOf([], [...three, ...planned, ...draft('d', two)]);
     expect(lines.map(({ kind, id }) => [kind, id])).toEqual([
       ['draft', 'p'],
-      ['drafts', 'drafts'],
+      ['drafts', ''],
     ]);
     expect(lines[1]?.places.map((place) => [place.class.name, place.count])).toEqual([
       ['8A', 2],
       ['8B', 2],
+    ]);
+  });
+
+  it('shows a marker what waits for an answer, and nothing that is for those who lead', () => {
+    const marks = { ...(A ?? task([]).class), leads: false };
+    const tasks = [
+      task([copy(handedIn(NOW - DAY)), copy({ due: NOW + DAY })], { class: marks }),
+      task([{ ...copy({ written: 5 }), loss: { version: 9, words: 200, left: 3, at: NOW } }], {
+        id: 'emptied',
+        class: marks,
+      }),
+    ];
+    const lacking = [{ assignment: 'tides', class: '8A', student: 'viggo', since: NOW }];
+    const question = { page: 'p', kind: 'copy' as const, class: '8A', by: 'Ada Fennick', at: NOW };
+    const more = { classes: [marks], questions: [question] };
+    expect(linesOf(tasks, [], lacking, more).map(({ kind }) => kind)).toEqual([
+      'questions',
+      'answer',
+    ]);
+  });
+
+  it('has one line for what students asked in the margin, the longest wait first', () => {
+    const ask = (by: string, at: number, klass = '8A') => ({
+      page: by,
+      kind: 'copy' as const,
+      class: klass,
+      by,
+      at,
+    });
+    const [line] = linesOf([], [], [], {
+      questions: [ask('June', NOW - 5), ask('Ada', NOW - 9, '8B'), ask('Teo', NOW - 7)],
+    });
+    expect(line).toMatchObject({
+      kind: 'questions',
+      asked: [{ by: 'Ada' }, { by: 'Teo' }, { by: 'June' }],
+      places: [
+        { class: { id: '8B' }, count: 1, since: NOW - 9 },
+        { class: { id: '8A' }, count: 2, since: NOW - 7 },
+      ],
+    });
+  });
+
+  it('says which classes are closed, and who does not get on', () => {
+    const stuck = {
+      copy: 'c',
+      class: '8B',
+      mask: '01',
+      title: 'Tides',
+      who: 'Malik Garrow',
+      part: { id: 'p', number: 1, label: 'How high' },
+      minutes: 40,
+      others: 0,
+      at: NOW - DAY,
+    };
+    const closed = [A, B].flatMap((one, i) =>
+      one ? [{ class: one, opens: i === 0 ? null : NOW + DAY }] : [],
+    );
+    expect(
+      linesOf([], [], [], { stuck: [stuck], closed }).map(({ kind, places }) => [
+        kind,
+        places[0]?.class.id,
+      ]),
+    ).toEqual([
+      ['stuck', '8B'],
+      ['opens', '8B'],
+      ['opens', '8A'],
     ]);
   });
 

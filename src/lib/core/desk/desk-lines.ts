@@ -1,231 +1,222 @@
 import { grouped } from '../lists/grouped';
 import { listed } from '../lists/listed';
 import { openLoss } from '../copy/copy-row';
-import type { Loss } from '../headcount/level';
-import { flagsOf, stateOf, type CopyFacts } from '../copy/state';
-
-const DAY = 86_400_000;
-/** Students who have not begun are named from so long before it is due, until so long after; then they are a gap. */
-const NUDGE_BEFORE = 7 * DAY;
-const NUDGE_AFTER = 14 * DAY;
-/** So far ahead the desk looks. */
-const COMING_WITHIN = 14 * DAY;
-
-/** Copies that are not begun matter to the desk when they are due within this time; handed-in ones always. */
-export const DESK_SPAN = { before: NUDGE_AFTER, after: Math.max(NUDGE_BEFORE, COMING_WITHIN) };
-
-export interface DeskClass {
-  id: string;
-  /** "8C" */
-  name: string;
-  /** The title of its course. */
-  title: string;
-}
-
-/** An assignment in one class. Instants in epoch milliseconds. */
-export interface DeskAssignment {
-  id: string;
-  title: string;
-  class: DeskClass;
-  due: number | null;
-}
-
-/** A copy that asks for work. */
-interface DeskCopy {
-  id: string;
-  assignment: string;
-  class: string;
-  mask: string;
-  members: readonly string[];
-  facts: CopyFacts;
-  loss: Loss | null;
-  lossAccepted: number | null;
-}
-
-/** What the desk's lines are made of. */
-export interface DeskView {
-  assignments: readonly DeskAssignment[];
-  copies: readonly DeskCopy[];
-  drafts: readonly DeskDraft[];
-  /** Who lacks a copy that should be there: of several in one page each. */
-  lacking: readonly { assignment: string; class: string; student: string; since: number | null }[];
-  /** Of those whose copies lost their work, and of those who lack one. */
-  names: Readonly<Record<string, string>>;
-}
-
-export interface DeskDraft {
-  id: string;
-  title: string;
-  class: DeskClass;
-  /** Null for one that somebody finishes. */
-  goesOut: number | null;
-  fault: string | null;
-}
-
-/** What a line says of one of its classes. `since`: when it began to wait, or is due. */
-export interface DeskPlace {
-  class: DeskClass;
-  /** Copies that wait, gaps, or students who have not begun; of what is coming nothing is counted. */
-  count: number;
-  since: number | null;
-  /** The copy that waits longest, or one that is not begun. */
-  copy: { id: string; mask: string } | null;
-}
-
-/** One thing that needs a teacher's hand: an assignment in one class or several, or a draft. */
-export type DeskLine = { id: string; title: string; places: readonly DeskPlace[] } & (
-  | { kind: 'answer' }
-  /** `who`: the one whose copy it is; null for several. */
-  | { kind: 'emptied'; who: string | null }
-  /** Its `title` says who lacks copies, of so many assignments. */
-  | { kind: 'lacking'; assignments: number }
-  | { kind: 'nudge'; overdue: boolean }
-  | { kind: 'due' }
-  | { kind: 'draft'; fault: string | null }
-  /** Several that wait for nothing but somebody to finish them. */
-  | { kind: 'drafts' }
-);
+import { flagsOf, stateOf } from '../copy/state';
+import {
+  COMING_WITHIN,
+  NUDGE_AFTER,
+  NUDGE_BEFORE,
+  type DeskAssignment,
+  type DeskClass,
+  type DeskCopy,
+  type DeskDraft,
+  type DeskLine,
+  type DeskPlace,
+  type DeskView,
+  type Lacking,
+} from './desk-view';
+import { byUrgency } from './urgency';
 
 const oldestFirst = (a: number | null, b: number | null) => (a ?? Infinity) - (b ?? Infinity);
+const place = (of: DeskClass, since: number | null, count = 0): DeskPlace => ({
+  class: of,
+  count,
+  since,
+  copy: null,
+});
 
 /** What is handed in and waits for an answer; of `marked` copies the handing back is left to the marking view. */
-function waiting(klass: DeskClass, copies: readonly DeskCopy[]): DeskPlace[] {
+function answerLine({ id, title, class: of }: DeskAssignment, copies: readonly DeskCopy[]) {
   const [first, ...others] = copies
     .filter(({ facts }) => stateOf(facts) === 'handed in')
     .sort((a, b) => oldestFirst(a.facts.handedIn, b.facts.handedIn));
   if (!first) return [];
-  const { id, mask, facts } = first;
-  return [{ class: klass, count: others.length + 1, since: facts.handedIn, copy: { id, mask } }];
+  const { mask, facts } = first;
+  const waits = {
+    ...place(of, facts.handedIn, others.length + 1),
+    copy: { id: first.id, mask },
+  };
+  return [{ kind: 'answer' as const, id, title, places: [waits] }];
+}
+
+function emptiedLine(
+  { id, title, class: of }: DeskAssignment,
+  copies: readonly DeskCopy[],
+  names: DeskView['names'],
+) {
+  const lost = copies
+    .filter((copy) => openLoss(copy))
+    .sort((one, other) => (one.loss?.at ?? 0) - (other.loss?.at ?? 0));
+  const [first] = lost;
+  if (!first) return [];
+  const who = lost.length === 1 ? listed(first.members.map((one) => names[one] ?? '')) : null;
+  const emptied = { ...place(of, first.loss?.at ?? null, lost.length), copy: first };
+  return [{ kind: 'emptied' as const, id, title, who, places: [emptied] }];
 }
 
 /** Copies that nobody has begun though they are due soon, or were just now; each by its own due time. */
-function notBegun(copies: readonly DeskCopy[], now: number) {
-  return copies.filter(({ facts }) => {
-    const { due, allowance } = facts;
-    const begun = !['unopened', 'opened'].includes(stateOf(facts));
-    if (begun || allowance === 'excused' || due === null) return false;
-    return due - now < NUDGE_BEFORE && now - due < NUDGE_AFTER;
+function isIdle({ facts }: DeskCopy, now: number): boolean {
+  const { due, allowance } = facts;
+  const begun = !['unopened', 'opened'].includes(stateOf(facts));
+  if (begun || allowance === 'excused' || due === null) return false;
+  return due - now < NUDGE_BEFORE && now - due < NUDGE_AFTER;
+}
+
+function nudgeLine(
+  { id, title, class: of, due }: DeskAssignment,
+  copies: readonly DeskCopy[],
+  now: number,
+) {
+  const idle = copies.filter((copy) => isIdle(copy, now));
+  const [first] = idle;
+  if (!first) return [];
+  const cells = idle.flatMap((copy) =>
+    copy.members.map((student) => ({ copy: copy.id, student, assignment: id, class: of.id })),
+  );
+  const count = new Set(cells.map(({ student }) => student)).size;
+  const { mask, facts } = first;
+  return [
+    {
+      kind: 'nudge' as const,
+      id,
+      title,
+      overdue: idle.some(({ facts }) => flagsOf(facts, now).overdue),
+      idle: cells,
+      places: [{ ...place(of, due ?? facts.due, count), copy: { id: first.id, mask } }],
+    },
+  ];
+}
+
+/** One line for an assignment, in however many classes. */
+function joined(lines: readonly DeskLine[]): DeskLine[] {
+  const byThing = grouped(lines, ({ kind, id }) => `${kind} ${id}`);
+  return [...byThing.values()].flatMap((same): DeskLine[] => {
+    const [line] = same;
+    if (!line) return [];
+    const places = same.flatMap((one) => one.places).sort((a, b) => oldestFirst(a.since, b.since));
+    const all = { ...line, places };
+    if (all.kind === 'emptied' && same.length > 1) return [{ ...all, who: null }];
+    if (all.kind !== 'nudge') return [all];
+    const nudges = same.filter((one) => one.kind === 'nudge');
+    return [
+      {
+        ...all,
+        overdue: nudges.some(({ overdue }) => overdue),
+        idle: nudges.flatMap(({ idle }) => idle),
+      },
+    ];
   });
 }
 
-/** So many drafts have a line of their own. */
-const MOST_DRAFTS = 3;
+/** What students asked in the margin, of all classes in one line. */
+function questionLine(
+  questions: DeskView['questions'],
+  classes: ReadonlyMap<string, DeskClass>,
+): DeskLine[] {
+  const asked = [...questions].sort((a, b) => a.at - b.at);
+  const places = [...grouped(asked, (one) => one.class)].flatMap(([id, some]) => {
+    const of = classes.get(id);
+    return of ? [place(of, some[0]?.at ?? null, some.length)] : [];
+  });
+  return places.length > 0 ? [{ kind: 'questions', id: '', title: '', asked, places }] : [];
+}
+
 /** So many people are named in a line. */
 const MOST_NAMES = 3;
 
 function lackingLine(
-  klass: DeskClass,
-  lacking: DeskView['lacking'],
+  of: DeskClass,
+  lacking: readonly Lacking[],
   names: DeskView['names'],
 ): DeskLine {
   const students = [...new Set(lacking.map(({ student }) => student))];
   const since = lacking.map((one) => one.since).sort(oldestFirst)[0] ?? null;
   return {
     kind: 'lacking',
-    id: klass.id,
+    id: of.id,
     title:
       students.length > MOST_NAMES
         ? `${students.length} students`
         : listed(students.map((one) => names[one] ?? '')),
+    lacking,
     assignments: new Set(lacking.map(({ assignment }) => assignment)).size,
-    places: [{ class: klass, count: students.length, since, copy: null }],
+    places: [place(of, since, students.length)],
   };
 }
 
-/**
- * What needs a teacher's hand, one line for an assignment in however many classes: first what waits for an answer, then
- * which gaps to mend, then whom to nudge, then what is coming; among these the oldest, or what is due first, before the others.
- * @param now epoch milliseconds
- */
-export function deskLines(
-  { assignments, copies, drafts, lacking, names }: DeskView,
-  now: number,
-): DeskLine[] {
-  const copiesOf = grouped(copies, (copy) => `${copy.assignment} ${copy.class}`);
-  const answer = new Map<string, DeskLine>();
-  const mend = new Map<string, DeskLine>();
-  const nudge = new Map<string, DeskLine>();
-  const coming = new Map<string, DeskLine>();
-  const add = (lines: Map<string, DeskLine>, line: DeskLine) => {
-    const known = lines.get(line.id);
-    const places = [...(known?.places ?? []), ...line.places];
-    const both = line.kind === 'nudge' && known?.kind === 'nudge';
-    lines.set(line.id, {
-      ...line,
-      ...(both ? { overdue: line.overdue || known.overdue } : {}),
-      ...(line.kind === 'emptied' && known ? { who: null } : {}),
-      places: places.sort((a, b) => oldestFirst(a.since, b.since)),
-    });
-  };
-  for (const { id, title, class: klass, due } of assignments) {
-    const theirs = copiesOf.get(`${id} ${klass.id}`) ?? [];
-    const waits = waiting(klass, theirs);
-    if (waits.length > 0) add(answer, { kind: 'answer', id, title, places: waits });
-    const lost = theirs
-      .filter((copy) => openLoss(copy))
-      .sort((one, other) => (one.loss?.at ?? 0) - (other.loss?.at ?? 0));
-    const [emptied] = lost;
-    if (emptied)
-      add(mend, {
-        kind: 'emptied',
-        id,
-        title,
-        who: lost.length === 1 ? listed(emptied.members.map((one) => names[one] ?? '')) : null,
-        places: [
-          { class: klass, count: lost.length, since: emptied.loss?.at ?? null, copy: emptied },
-        ],
-      });
-    const idle = notBegun(theirs, now);
-    const [first] = idle;
-    if (first)
-      add(nudge, {
-        kind: 'nudge',
-        id,
-        title,
-        overdue: idle.some(({ facts }) => flagsOf(facts, now).overdue),
-        places: [
-          {
-            class: klass,
-            count: new Set(idle.flatMap(({ members }) => members)).size,
-            since: due ?? first.facts.due,
-            copy: { id: first.id, mask: first.mask },
-          },
-        ],
-      });
-    if (due !== null && due > now && due - now < COMING_WITHIN)
-      add(coming, {
-        kind: 'due',
-        id,
-        title,
-        places: [{ class: klass, count: 0, since: due, copy: null }],
-      });
-  }
-  const classes = new Map(assignments.map(({ class: klass }) => [klass.id, klass]));
-  for (const [id, theirs] of grouped(lacking, (one) => one.class)) {
-    const klass = classes.get(id);
-    if (klass) mend.set(id, lackingLine(klass, theirs, names));
-  }
+/** So many drafts have a line of their own. */
+const MOST_DRAFTS = 3;
+
+function draftLines(drafts: readonly DeskDraft[]): DeskLine[] {
   const resting = drafts.filter(({ goesOut, fault }) => goesOut === null && fault === null);
   const together = resting.length > MOST_DRAFTS ? resting : [];
-  for (const { class: klass } of together) {
-    const places = coming.get('drafts')?.places ?? [];
-    const here = places.find((place) => place.class.id === klass.id);
-    const others = places.filter((place) => place !== here);
-    const place = { class: klass, count: (here?.count ?? 0) + 1, since: null, copy: null };
-    coming.set('drafts', { kind: 'drafts', id: 'drafts', title: '', places: [...others, place] });
-  }
-  for (const { id, title, class: klass, goesOut, fault } of drafts.filter(
-    (draft) => !together.includes(draft),
-  ))
-    add(coming, {
+  const byClass = [...grouped(together, ({ class: { id } }) => id).values()];
+  const places = byClass.flatMap((some) =>
+    some[0] ? [place(some[0].class, null, some.length)] : [],
+  );
+  const alone = drafts.filter((draft) => !together.includes(draft));
+  return [
+    ...alone.map(({ id, title, class: of, goesOut, fault }): DeskLine => ({
       kind: 'draft',
       id,
       title,
       fault,
-      places: [{ class: klass, count: 0, since: goesOut, copy: null }],
-    });
-  const since = ({ places }: DeskLine) => places[0]?.since ?? null;
-  return [answer, mend, nudge, coming].flatMap((lines) =>
-    [...lines.values()].sort((a, b) => oldestFirst(since(a), since(b))),
+      places: [place(of, goesOut)],
+    })),
+    ...(places.length > 0 ? [{ kind: 'drafts' as const, id: '', title: '', places }] : []),
+  ];
+}
+
+/**
+ * What needs a teacher's hand, one line for an assignment in however many classes: first what waits for an answer, then
+ * which gaps to mend, then whom to nudge, then what is coming; among these the most urgent first.
+ * @param now epoch milliseconds
+ */
+export function deskLines(view: DeskView, now: number): DeskLine[] {
+  const { assignments, copies, names } = view;
+  const copiesOf = grouped(copies, (copy) => `${copy.assignment} ${copy.class}`);
+  const isSoon = (due: number | null) => due !== null && due > now && due - now < COMING_WITHIN;
+  const ofAssignments = assignments.flatMap((assignment): DeskLine[] => {
+    const { id, title, class: of, due } = assignment;
+    const theirs = copiesOf.get(`${id} ${of.id}`) ?? [];
+    const answer = answerLine(assignment, theirs);
+    if (!of.leads) return answer;
+    return [
+      ...answer,
+      ...emptiedLine(assignment, theirs, names),
+      ...nudgeLine(assignment, theirs, now),
+      ...(isSoon(due) ? [{ kind: 'due' as const, id, title, places: [place(of, due)] }] : []),
+    ];
+  });
+  const classes = new Map(view.classes.map((one) => [one.id, one]));
+  const leadsIn = (id: string) => {
+    const of = classes.get(id);
+    return of?.leads ? [of] : [];
+  };
+  const lacking = [...grouped(view.lacking, (one) => one.class)].flatMap(([id, theirs]) =>
+    leadsIn(id).map((of) => lackingLine(of, theirs, names)),
   );
+  const stuck = view.stuck.flatMap((one) =>
+    leadsIn(one.class).map((of): DeskLine => ({
+      kind: 'stuck',
+      id: `${one.copy} ${one.part.id}`,
+      title: one.title,
+      stuck: one,
+      places: [{ ...place(of, one.at, 1), copy: { id: one.copy, mask: one.mask } }],
+    })),
+  );
+  const closed = view.closed.map(({ class: of, opens }): DeskLine => ({
+    kind: 'opens',
+    id: of.id,
+    title: `${of.name} ${of.title}`,
+    places: [place(of, opens)],
+  }));
+  return byUrgency([
+    ...joined(ofAssignments),
+    ...questionLine(view.questions, classes),
+    ...lacking,
+    ...stuck,
+    ...draftLines(view.drafts),
+    ...closed,
+  ]);
 }

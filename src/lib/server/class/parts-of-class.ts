@@ -1,14 +1,12 @@
-import { paceOf } from '$core/board/part-pace';
 import { standsOf, type PartStands } from '$core/board/part-stands';
 import { slowParts, type SlowPart } from '$core/board/slow-parts';
 import { asksForWork } from '$core/copy/state';
 import { grouped } from '$core/lists/grouped';
-import { partsOf } from '$core/page/parts';
 import type { Grant } from '../access/grant';
 import { readCopies } from '../copy/facts';
+import { readWorkedParts } from '../copy/worked-parts';
 import { readCopyKeys } from '../course/answer-keys';
 import type { Database } from '../db/connect';
-import { loggedJson, readHistories, readNewest } from '../page/page-store';
 import { readStudents } from './board';
 
 /** A page of an assignment: its parts across a class. */
@@ -42,30 +40,28 @@ export async function viewParts(
     await readCopies(db, { class: thing.class.id, assignment: thing.id }, person.id)
   ).filter(asksForWork);
   if (copies.length === 0) return { title, marksItself: marking !== 'by hand', pages: [] };
-  const origins = await db
+  const worked = await readWorkedParts(db, copies);
+  const sources = await db
     .selectFrom('page')
     .leftJoin('page as original', 'original.id', 'page.for_id')
-    .select(['page.id', 'page.version', 'page.source_id', 'page.source_version'])
-    .select('original.title as of')
+    .select(['page.id', 'page.source_id as source', 'original.title as of'])
     .where(
       'page.id',
       'in',
       copies.map(({ id }) => id),
     )
     .execute();
-  const originOf = new Map(origins.map((row) => [row.id, row]));
-  const docs = await readNewest(db, origins);
-  const histories = await readHistories(db, origins, new Date());
+  const sourceOf = new Map(sources.map((row) => [row.id, row]));
   const keysOf = new Map<string, Awaited<ReturnType<typeof readCopyKeys>>>();
   for (const { id, for: original } of marking === 'by hand' ? [] : copies) {
-    const source = originOf.get(id)?.source_id;
+    const source = sourceOf.get(id)?.source;
     if (source && !keysOf.has(source))
       keysOf.set(source, await readCopyKeys(db, { source, for: original }));
   }
   const pages = [...grouped(copies, (copy) => copy.for)].map(([id, some]): PageParts => {
     const inside = some.flatMap((copy) => {
-      const doc = docs.get(copy.id);
-      return doc ? [{ copy, parts: partsOf(doc) }] : [];
+      const own = worked.get(copy.id);
+      return own ? [{ copy, ...own }] : [];
     });
     const parts = new Map(
       inside.flatMap((one) =>
@@ -75,20 +71,14 @@ export async function viewParts(
     const rows = inside.map(({ copy, parts }) => ({
       copy: copy.id,
       names: students.filter((one) => copy.members.includes(one.id)).map(({ name }) => name),
-      stands: standsOf(parts, keysOf.get(originOf.get(copy.id)?.source_id ?? '') ?? {}),
+      stands: standsOf(parts, keysOf.get(sourceOf.get(copy.id)?.source ?? '') ?? {}),
     }));
-    const paces = some.flatMap((copy) => {
-      const history = histories.get(copy.id);
-      return history
-        ? [paceOf(history.start, history.steps.map(loggedJson), new Set(copy.members))]
-        : [];
-    });
     return {
       id,
-      title: originOf.get(some[0]?.id ?? '')?.of ?? '',
+      title: sourceOf.get(some[0]?.id ?? '')?.of ?? '',
       parts: [...parts.values()].sort((a, b) => a.number - b.number),
       rows: rows.sort((a, b) => (a.names[0] ?? '').localeCompare(b.names[0] ?? '')),
-      slow: slowParts(paces).filter(({ part }) => parts.has(part)),
+      slow: slowParts(inside.map(({ paces }) => paces)).filter(({ part }) => parts.has(part)),
     };
   });
   return { title, marksItself: marking !== 'by hand', pages };

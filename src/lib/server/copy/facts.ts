@@ -21,11 +21,18 @@ import { loggedJson, readHistories, type Connection } from '../page/page-store';
 import { followSteps } from '$core/headcount/level-of-steps';
 import { countWords, doneMask, partsOf, textOf } from '$core/page/parts';
 
+/** An assignment in one of its classes. */
+interface InClass {
+  assignment: string;
+  class: string;
+}
+
 type Which =
   | { class: string }
   /** With what was replaced by something else. */
   | { class: string; replacedToo: true }
   | { class: string; assignment: string }
+  | { assignments: readonly InClass[] }
   | { student: string }
   /** What a student sees: not what lies in the cupboard. */
   | { seenBy: string }
@@ -34,7 +41,7 @@ type Which =
       desk: readonly string[];
       dueFrom: Date;
       dueTo: Date;
-      also: readonly { assignment: string; class: string }[];
+      also: readonly InClass[];
     }
   | { page: string };
 
@@ -124,6 +131,10 @@ const hasHolders = (at: Moment) => sql`case when page.student_id is not null
 const IN_USE = sql`page.away_at is null and page.replaced_at is null and handed.withdrawn_at is null
   and ${hasHolders(null)}`;
 
+const isOneOf = (some: readonly InClass[]) =>
+  sql`(page.assignment_id, page.class_id) in (select * from unnest(
+    ${some.map(({ assignment }) => assignment)}::uuid[], ${some.map((one) => one.class)}::uuid[]))`;
+
 function conditionOf(which: Which, at: Moment): RawBuilder<unknown> {
   if ('page' in which) return sql`page.id = ${which.page}`;
   if ('seenBy' in which)
@@ -136,14 +147,14 @@ function conditionOf(which: Which, at: Moment): RawBuilder<unknown> {
   if ('class' in which)
     return sql`page.class_id = ${which.class} and ${IN_USE}
       ${'assignment' in which ? sql`and page.assignment_id = ${which.assignment}` : sql``}`;
+  if ('assignments' in which) return sql`${isOneOf(which.assignments)} and ${IN_USE}`;
   const { desk, dueFrom, dueTo, also } = which;
   return sql`page.class_id = any(${desk}::uuid[]) and ${IN_USE} and (page.with_teacher
     or (page.written_at is null and (handed.due_at between ${dueFrom} and ${dueTo}
       or exists (select from allowance where allowance.assignment_id = page.assignment_id
         and allowance.person_id = page.student_id and allowance.due_at between ${dueFrom} and ${dueTo})))
     or page.level -> 'loss' <> 'null'
-    or (page.assignment_id, page.class_id) in (select * from unnest(
-      ${also.map(({ assignment }) => assignment)}::uuid[], ${also.map((one) => one.class)}::uuid[])))`;
+    or ${isOneOf(also)})`;
 }
 
 /**

@@ -5,6 +5,7 @@ import type { Tx } from '../db/transaction';
 import { notifyGathered } from '../message/messages';
 import { HOLDERS } from './holders';
 import { isSeen } from './record-move';
+import { IS_ASKED } from './who-is-asked';
 
 /**
  * Tells whom a comment is for: of one by the staff those whose page it is, where they see it; of a student's the staff
@@ -25,11 +26,8 @@ export async function tellOfComment(
   const notice = { school: thing.school_id, fact, cause: `comments ${crypto.randomUUID()}` };
   if (person.role === 'student') {
     const { rows } = await sql<{ id: string }>`
-      select staff.person_id as id from class_staff staff where staff.class_id = ${thing.class_id}
-        and case when exists (select from comment join person on person.id = comment.person_id
-          where comment.thread_id = ${thread} and person.role <> 'student')
-        then staff.person_id in (select person_id from comment where thread_id = ${thread})
-        else staff.kind <> 'marker' end`.execute(tx);
+      select staff.person_id as id from class_staff staff join thread on thread.id = ${thread}
+      where staff.class_id = ${thing.class_id} and ${IS_ASKED}`.execute(tx);
     const link =
       thing.kind === 'copy' ? `/classes/${thing.class_id}/marking/${page}` : `/read/${page}`;
     return notifyGathered(tx, { ...notice, people: rows.map(({ id }) => id), link });

@@ -31,6 +31,7 @@ import * as folio from './migrations/2026-12-23-folio';
 import * as drawingsLost from './migrations/2026-12-24-drawings-lost';
 import * as sittings from './migrations/2026-12-25-sittings';
 import * as absences from './migrations/2026-12-26-absences';
+import * as desk from './migrations/2026-12-27-desk';
 import type { Tables } from './schema';
 
 /**
@@ -71,6 +72,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-24-drawings-lost': drawingsLost,
     '2026-12-25-sittings': sittings,
     '2026-12-26-absences': absences,
+    '2026-12-27-desk': desk,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

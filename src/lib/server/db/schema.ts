@@ -99,6 +99,14 @@ interface PasswordLink {
   made_at: Made<Date>;
   used_at: MaybeInstant;
 }
+/** A line of somebody's desk that they put off. */
+interface PutOff {
+  person_id: string;
+  school_id: number;
+  /** As `lineKey` says. */
+  line: string;
+  until_at: Instant;
+}
 interface SetUpLink {
   hash: string;
   school_id: number;
@@ -749,6 +757,7 @@ export interface Tables {
   group_member: GroupMember;
   roster_change: RosterChange;
   office_map: OfficeMap;
+  put_off: PutOff;
   find_entry: FindEntry;
   code_set: CodeSet;
   code: Code;

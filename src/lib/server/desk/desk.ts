@@ -1,40 +1,33 @@
-import { DESK_SPAN, type DeskClass, type DeskView } from '$core/desk/desk-lines';
-import { lessonsOn } from '$core/calendar/lessons';
-import { dayOf, writeLocalTime } from '$core/calendar/local-time';
+import { sql } from 'kysely';
+import { markingPace } from '$core/desk/marking-pace';
+import { DESK_SPAN, type DeskClass, type DeskView } from '$core/desk/desk-view';
+import { lessonsAfter, lessonsOn, type Lesson, type Timetable } from '$core/calendar/lessons';
+import { dayOf } from '$core/calendar/local-time';
 import { asksForWork } from '$core/copy/state';
 import type { SignedIn } from '../access/session';
-import { may } from '../access/table';
 import { readTimetables } from '../calendar/timetables';
-import { openLoss, type CopyRow } from '$core/copy/copy-row';
+import type { CopyRow } from '$core/copy/copy-row';
 import { readCopies } from '../copy/facts';
 import type { Database } from '../db/connect';
-import { countClasses, mayLackCopies } from '../headcount/count';
 import { readDrafts } from '../handout/drafts';
 import { readNames } from '../school/names';
 import { readTimeZone } from '../school/time-zone';
+import { readOwnClasses } from './own-classes';
+import { readPutOff } from './put-off';
+import { readQuestions } from './questions';
 
-interface DeskLesson {
+/** A lesson of a class, and the assignment that is due next there: of those with pages, where there are some. */
+interface DeskLesson extends Lesson {
   class: string;
-  name: string;
-  title: string;
-  /** "14:00" on the school's clock. */
-  starts: string;
-  ends: string;
-  now: boolean;
-  /** The assignment that is due next. */
   assignment: { id: string; title: string } | null;
 }
 
-const readClasses = (db: Database, teacher: string) =>
-  db
-    .selectFrom('class_staff')
-    .innerJoin('class', 'class.id', 'class_staff.class_id')
-    .innerJoin('course', 'course.id', 'class.course_id')
-    .select(['class.id', 'class.name', 'course.title', 'class_staff.kind'])
-    .where('class_staff.person_id', '=', teacher)
-    .where('class.archived_at', 'is', null)
-    .orderBy('class.name')
-    .execute();
+/** The day after today on which there are lessons next, in epoch milliseconds: when the first begins. */
+interface NextDay {
+  at: number;
+  /** Classes, by their ids, in the order of their lessons. */
+  classes: string[];
+}
 
 /** The archived classes of a teacher, the newest first. */
 const readArchived = (db: Database, teacher: string) =>
@@ -53,44 +46,98 @@ async function readAssignments(db: Database, classes: readonly string[]) {
   const rows = await db
     .selectFrom('assignment_class')
     .innerJoin('assignment', 'assignment.id', 'assignment_class.assignment_id')
-    .select(['assignment.id', 'assignment.title', 'class_id', 'due_at'])
+    .select(['assignment.id', 'assignment.title', 'class_id', 'due_at', 'form'])
     .where('class_id', 'in', classes)
     .where('withdrawn_at', 'is', null)
     .orderBy('due_at')
+    .orderBy('handed_out_at')
+    .orderBy('assignment.id')
     .execute();
   return rows.map(({ due_at, ...row }) => ({ ...row, due: due_at?.getTime() ?? null }));
+}
+
+/** So many of somebody's last scores say how fast they mark. */
+const SCORES = 300;
+
+/** How long a teacher needs to mark a copy, in milliseconds; null where too little is known. */
+async function readPace(db: Database, teacher: string): Promise<number | null> {
+  const { rows } = await sql<{ copy: string; at: Date }>`
+    select page_id as copy, at from score where person_id = ${teacher} order by at desc limit ${SCORES}`.execute(
+    db,
+  );
+  return markingPace(rows.reverse().map(({ copy, at }) => ({ copy, at: at.getTime() })));
+}
+
+/** When each class has its next lesson after now, and which have some on the next day of lessons. */
+function lookAhead(timetables: ReadonlyMap<string, Timetable>, now: number, timeZone: string) {
+  const today = dayOf(now, timeZone);
+  const starts = [...timetables].flatMap(([id, timetable]) => {
+    const lessons = lessonsAfter(timetable, now, 4);
+    const next = lessons.find((lesson) => lesson.starts > now);
+    const later = lessons.find((lesson) => dayOf(lesson.starts, timeZone) > today);
+    return next ? [{ id, next: next.starts, later: later?.starts ?? Infinity }] : [];
+  });
+  const first = Math.min(...starts.map(({ later }) => later));
+  const nextDay: NextDay | null = Number.isFinite(first)
+    ? {
+        at: first,
+        classes: starts
+          .filter(({ later }) => Number.isFinite(later))
+          .filter(({ later }) => dayOf(later, timeZone) === dayOf(first, timeZone))
+          .sort((a, b) => a.later - b.later)
+          .map(({ id }) => id),
+      }
+    : null;
+  return { nextLesson: Object.fromEntries(starts.map(({ id, next }) => [id, next])), nextDay };
 }
 
 /** What needs a hand now, across classes, and today's lessons. The number of statements is the same for all teachers. */
 export async function readDesk(db: Database, teacher: SignedIn, now: number) {
   const timeZone = await readTimeZone(db, teacher.school_id);
-  const classes = await readClasses(db, teacher.id);
-  const mayHandOut = classes.filter(({ kind }) => may('hand out', kind)).map(({ id }) => id);
+  const rows = await readOwnClasses(db, teacher.id);
+  const classes = rows.map(({ id, name, title, leads }): DeskClass => ({ id, name, title, leads }));
+  const led = classes.filter(({ leads }) => leads).map(({ id }) => id);
   const view = {
-    classes: classes.map(({ id, name, title }) => ({ id, name, title })),
+    classes,
     archived: await readArchived(db, teacher.id),
-    mayHandOut: mayHandOut.length > 0,
+    mayHandOut: led.length > 0,
     timeZone,
+    putOff: await readPutOff(db, teacher.id),
+    pace: await readPace(db, teacher.id),
   };
-  const nothing: Omit<DeskView, 'lacking'> & { copies: CopyRow[] } = {
+  const nothing: Omit<DeskView, 'lacking' | 'stuck' | 'copies' | 'classes'> & {
+    copies: CopyRow[];
+    lessons: DeskLesson[];
+    nextLesson: Record<string, number>;
+    nextDay: NextDay | null;
+  } = {
     assignments: [],
     copies: [],
+    questions: [],
     drafts: [],
+    closed: [],
     names: {},
+    lessons: [],
+    nextLesson: {},
+    nextDay: null,
   };
-  if (classes.length === 0) return { ...view, ...nothing, lessons: [] };
+  if (classes.length === 0) return { ...view, ...nothing };
   const ids = classes.map(({ id }) => id);
   const assignments = await readAssignments(db, ids);
   const timetables = await readTimetables(db, teacher.school_id, ids);
-  const today = classes.flatMap((klass) => {
-    const timetable = timetables.get(klass.id);
-    const theirs = assignments.filter(({ class_id }) => class_id === klass.id);
+  const lessons = ids.flatMap((id) => {
+    const timetable = timetables.get(id);
+    const all = assignments.filter(({ class_id }) => class_id === id);
+    const written = all.filter(({ form }) => form === 'pages');
+    const theirs = written.length > 0 ? written : all;
     const next = theirs.find(({ due }) => due !== null && due > now) ?? theirs.at(-1);
-    return (timetable ? lessonsOn(timetable, dayOf(now, timeZone)) : []).map((lesson) => ({
-      klass,
-      lesson,
-      next,
-    }));
+    return (timetable ? lessonsOn(timetable, dayOf(now, timeZone)) : []).map(
+      (lesson): DeskLesson => ({
+        ...lesson,
+        class: id,
+        assignment: next ? { id: next.id, title: next.title } : null,
+      }),
+    );
   });
   const copies = (
     await readCopies(
@@ -99,18 +146,14 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
         desk: ids,
         dueFrom: new Date(now - DESK_SPAN.before),
         dueTo: new Date(now + DESK_SPAN.after),
-        also: today.flatMap(({ klass, next }) =>
-          next ? [{ assignment: next.id, class: klass.id }] : [],
+        also: lessons.flatMap(({ class: id, assignment }) =>
+          assignment ? [{ assignment: assignment.id, class: id }] : [],
         ),
       },
       teacher.id,
     )
   ).filter(asksForWork);
-  const names = await readNames(
-    db,
-    copies.flatMap((copy) => (openLoss(copy) ? copy.members : [])),
-  );
-  const byId = new Map(view.classes.map((klass) => [klass.id, klass]));
+  const byId = new Map(classes.map((klass) => [klass.id, klass]));
   const inClass = <T extends { class_id: string }, R>(
     rows: readonly T[],
     as: (row: T, klass: DeskClass) => R,
@@ -119,57 +162,38 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
       const klass = byId.get(row.class_id);
       return klass ? [as(row, klass)] : [];
     });
-  const clock = (at: number) => writeLocalTime(at, timeZone).slice(11);
+  const closed = rows.filter(
+    ({ id, leads, opened_at, opens_at }) =>
+      leads &&
+      opened_at === null &&
+      (opens_at !== null || assignments.some(({ class_id }) => class_id === id)),
+  );
   return {
     ...view,
     copies,
-    names,
+    names: await readNames(
+      db,
+      copies.flatMap((copy) => copy.members),
+    ),
+    questions: await readQuestions(db, teacher.id, ids),
     assignments: inClass(assignments, ({ id, title, due }, klass) => ({
       id,
       title,
       due,
       class: klass,
     })),
-    drafts: inClass(await readDrafts(db, mayHandOut), ({ id, spec, goesOut, fault }, klass) => ({
+    drafts: inClass(await readDrafts(db, led), ({ id, spec, goesOut, fault }, klass) => ({
       id,
       title: spec.title,
       goesOut,
       fault,
       class: klass,
     })),
-    lessons: today
-      .sort((a, b) => a.lesson.starts - b.lesson.starts)
-      .map(({ klass, lesson, next }): DeskLesson => ({
-        class: klass.id,
-        name: klass.name,
-        title: klass.title,
-        starts: clock(lesson.starts),
-        ends: clock(lesson.ends),
-        now: lesson.starts <= now && now < lesson.ends,
-        assignment: next ? { id: next.id, title: next.title } : null,
-      })),
-  };
-}
-
-/** Who lacks copies in a teacher's classes, for the desk: read behind it, since a year's work is gone through for it. */
-export async function readLacking(
-  db: Database,
-  teacher: SignedIn,
-): Promise<Pick<DeskView, 'lacking' | 'names'>> {
-  const ids = (await readClasses(db, teacher.id)).map(({ id }) => id);
-  const counts = await countClasses(db, ids, await mayLackCopies(db, ids));
-  const lacking = counts.flatMap(({ gaps }) =>
-    gaps
-      .filter(({ cause }) => cause !== 'emptied')
-      .flatMap(({ assignment, class: of, students, since }) =>
-        students.map((student) => ({ assignment, class: of, student, since })),
-      ),
-  );
-  return {
-    lacking,
-    names: await readNames(
-      db,
-      lacking.map(({ student }) => student),
+    closed: inClass(
+      closed.map((row) => ({ ...row, class_id: row.id })),
+      ({ opens_at }, klass) => ({ class: klass, opens: opens_at?.getTime() ?? null }),
     ),
+    lessons: lessons.sort((a, b) => a.starts - b.starts),
+    ...lookAhead(timetables, now, timeZone),
   };
 }

@@ -7,19 +7,21 @@
   import { Clock } from '$ui/clock.svelte';
   import { enhance, followCopies, readAgain } from '$ui/refresh';
   import ClassViews from '$ui/shell/ClassViews.svelte';
+  import { Mended } from '$ui/mended.svelte';
+  import type { CellToRemind } from '$ui/remind/cell-to-remind';
+  import Remind from '$ui/remind/Remind.svelte';
   import TermLine from '$ui/shell/TermLine.svelte';
   import { when } from '$core/calendar/say-time';
   import type { BoardCell } from './board-cells';
-  import { BoardModel, type CellToRemind } from './board-model.svelte';
+  import { BoardModel } from './board-model.svelte';
   import { ViewInAddress } from './board-view.svelte';
   import BoardBar from './BoardBar.svelte';
   import BoardTable from './BoardTable.svelte';
   import Counts from './Counts.svelte';
   import { HoursOfClass } from './hours-of-class.svelte';
   import Mend from './Mend.svelte';
-  import { Mended } from './mended.svelte';
+
   import Peek from './Peek.svelte';
-  import Remind from './Remind.svelte';
 
   let { data } = $props();
   const clock = new Clock();
@@ -260,4 +262,4 @@
     {/if}
   {/if}
 </div>
-{#if reminding}<Remind klass={klass.id} cells={reminding} close={() => (reminding = null)} />{/if}
+{#if reminding}<Remind cells={reminding} close={() => (reminding = null)} />{/if}

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { GapView } from '$core/headcount/gap';
   import { counted } from '$core/lists/counted';
-  import { send } from '$ui/send';
+  import { giveCopies } from '$ui/give-copies';
 
   interface Props {
     counts: readonly { id: string; title: string; expected: number; there: number }[];
@@ -39,19 +39,11 @@
   );
 
   async function give(assignments: readonly string[], students: readonly string[]) {
-    trouble = '';
-    const routes = assignments.map((one) => `/classes/${klass}/assignments/${one}/gaps`);
-    const given: { route: string; given: object }[] = [];
-    try {
-      for (const route of routes)
-        given.push({ route, given: await send(route, { move: 'give', students }) });
-    } catch (error) {
-      trouble = error instanceof Error ? error.message : '';
-    }
-    if (given.length > 0)
-      mended('What was missing is there now.', () =>
-        Promise.all(given.map((one) => send(one.route, { move: 'remove', given: one.given }))),
-      );
+    const { undo, trouble: fault } = await giveCopies(
+      assignments.map((assignment) => ({ class: klass, assignment, students })),
+    );
+    trouble = fault;
+    if (undo) mended('What was missing is there now.', undo);
   }
 
   /** "23 copies should be there, 22 are, 1 of them has lost its work". */

@@ -3,6 +3,7 @@ import type { CopyRow } from '$core/copy/copy-row';
 import { canBeReminded } from '$core/copy/state';
 import { gapsNow, type GapView } from '$core/headcount/gap';
 import { grouped } from '$core/lists/grouped';
+import type { CellToRemind } from '$ui/remind/cell-to-remind';
 import {
   cellKey,
   cellsByKey,
@@ -17,16 +18,6 @@ import type { PageData } from './$types';
 
 export type Column = PageData['board']['assignments'][number];
 type Student = PageData['board']['students'][number];
-
-/** A cell whose student can be reminded of it. */
-export interface CellToRemind {
-  copy: string;
-  student: string;
-  /** "Ada Fennick" */
-  name: string;
-  assignment: string;
-  title: string;
-}
 
 /** The table as it is shown: which students, which columns, and what stands where they meet. */
 export class BoardModel {
@@ -127,7 +118,8 @@ export class BoardModel {
     if (!canBeReminded(cell, cell.own)) return [];
     const { title = '' } = this.board.assignments.find(({ id }) => id === cell.assignment) ?? {};
     const name = `${student.given} ${student.family}`;
-    return [{ copy: cell.id, student: student.id, name, assignment: cell.assignment, title }];
+    const { id: copy, class: klass, assignment } = cell;
+    return [{ class: klass, copy, student: student.id, name, assignment, title }];
   }
 
   readonly totals = $derived.by(() => {

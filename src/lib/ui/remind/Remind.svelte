@@ -6,15 +6,14 @@
   import { fetchJson, send } from '$ui/send';
   import Sheet from '$ui/shell/Sheet.svelte';
   import { confirmDone } from '$ui/shell/toasts.svelte';
-  import type { CellToRemind } from './board-model.svelte';
+  import type { CellToRemind } from './cell-to-remind';
 
   interface Props {
-    klass: string;
     /** Whom it is about, and of what. */
     cells: readonly CellToRemind[];
     close: () => void;
   }
-  let { klass, cells, close }: Props = $props();
+  let { cells, close }: Props = $props();
 
   /** Who was reminded today already; null until that is known. */
   let reminded = $state.raw<readonly { assignment: string; student: string }[] | null>(null);
@@ -23,7 +22,12 @@
   let trouble = $state('');
   onMount(async () => {
     try {
-      reminded = await fetchJson(`/classes/${klass}/remind`);
+      const known = await Promise.all(
+        [...grouped(cells, (cell) => cell.class).keys()].map((klass) =>
+          fetchJson<NonNullable<typeof reminded>>(`/classes/${klass}/remind`),
+        ),
+      );
+      reminded = known.flat();
     } catch (error) {
       trouble = error instanceof Error ? error.message : '';
     }
@@ -45,10 +49,14 @@
     sending = true;
     trouble = '';
     try {
-      const { reminded: told } = await send<{ reminded: number }>(`/classes/${klass}/remind`, {
-        cells: fresh.map(({ copy, student }) => ({ copy, student })),
-        words,
-      });
+      let told = 0;
+      for (const [klass, some] of grouped(fresh, (cell) => cell.class)) {
+        const { reminded } = await send<{ reminded: number }>(`/classes/${klass}/remind`, {
+          cells: some.map(({ copy, student }) => ({ copy, student })),
+          words,
+        });
+        told += reminded;
+      }
       close();
       await confirmDone(`${counted(told, 'reminder is', 'reminders are')} sent.`);
     } catch (error) {

@@ -115,6 +115,46 @@ describe('the board', () => {
     await page.getByRole('document', { name: 'The page at this moment' }).waitFor();
   });
 
+  it('shows in the peek what somebody writes while they do, and later first what is new', async () => {
+    const page = await openBoard();
+    const { page: june } = await stage.enter('june.hesper');
+    await june.getByRole('link', { name: 'Harbour sketch' }).first().click();
+    const answer = june.locator('.ProseMirror .answer-writing').first();
+    await answer.click();
+    await june.keyboard.press('ControlOrMeta+End');
+    const cell = board(page).getByRole('button', { name: /^Hesper, June, Harbour sketch/ });
+    await cell.click();
+    const copy = page.getByRole('document', { name: 'June Hesper’s copy' });
+    await copy.waitFor();
+    await june.keyboard.type('The breakwater hides the berths');
+    await copy.getByText('The breakwater hides the berths').waitFor();
+    const caret = copy.locator('.writing-here');
+    await caret.waitFor();
+    expect(await caret.evaluate((sign) => sign.previousSibling?.textContent)).toContain('berths');
+    await page.getByRole('button', { name: 'Close the peek' }).click();
+    await june.keyboard.type(' from the north');
+    await june.getByText(/everything is saved/).waitFor();
+    await cell.click();
+    await page.getByText('in 1 place since you looked').waitFor();
+    await expect
+      .poll(() => copy.locator('.new-words').allInnerTexts())
+      .toEqual([' from the north']);
+    // The whole copy shows it, too; who opens it again has seen it.
+    await june.keyboard.type(', all of them');
+    await june.getByText(/everything is saved/).waitFor();
+    await page.getByRole('button', { name: 'Close the peek' }).click();
+    await june.keyboard.type(' lie there');
+    await june.getByText(/everything is saved/).waitFor();
+    const address = await june.evaluate(() => location.pathname.split('/').at(-1) ?? '');
+    const klass = /classes\/[^/?]+/.exec(page.url())?.[0] ?? '';
+    await page.goto(`/${klass}/marking/${address}`);
+    const fresh = async () => (await page.locator('.new-words').allInnerTexts()).join('');
+    await expect.poll(fresh).toMatch(/ lie there$/);
+    await page.reload();
+    await page.locator('.ProseMirror').waitFor();
+    await expect.poll(() => page.locator('.new-words').count()).toBe(0);
+  });
+
   it('reminds those in sight, after showing whom; nobody twice in a day; one alone from the peek', async () => {
     const page = await openBoard();
     const { page: student } = await stage.enter('noor.bastrop');

@@ -1,17 +1,19 @@
 import fc from 'fast-check';
+import { Node } from 'prosemirror-model';
 import { Transform, type Step } from 'prosemirror-transform';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { authorshipIn, lastOf, momentIn } from '../../src/lib/core/history/moment';
 import { schema } from '../../src/lib/core/page/schema';
 import type { App } from '../../src/lib/server/app';
-import { handIn } from '../../src/lib/server/copy/moves';
+import { lookInside } from '../../src/lib/server/copy/look-inside';
+import { handIn, looked } from '../../src/lib/server/copy/moves';
 import { lookBack, viewHistory } from '../../src/lib/server/history/look-back';
 import { nameVersion, putBack } from '../../src/lib/server/history/put-back';
 import { PageLog } from '../../src/lib/server/page/page-log';
 import { PageMemory } from '../../src/lib/server/page/page-memory';
 import { readPage, readStretch } from '../../src/lib/server/page/page-store';
 import { useApp } from '../support/app';
-import { toLookBack, toPutBack, toWork } from '../support/grants';
+import { toLook, toLookBack, toMark, toPutBack, toWork } from '../support/grants';
 import { assign, makeSchool, PLACES, questionPage, type TestSchool } from '../support/school';
 
 const test = useApp();
@@ -108,6 +110,44 @@ describe('looking back', () => {
     expect(Object.keys(history.names).sort()).toEqual([student, school.teacher].sort());
     await expect(lookBack(test.app, grant, 8)).rejects.toThrow('no such version');
     expect((await lookBack(test.app, grant, 7)).version).toBeLessThanOrEqual(7);
+  });
+});
+
+describe('what is new to one of the staff', () => {
+  const inside = async (since: number | null = null) =>
+    lookInside(test.app, await toLook(test.app, { page: copy, person: school.teacher }), since);
+  const look = async () =>
+    looked(test.app, await toMark(test.app, { page: copy, person: school.teacher }), null);
+  const texts = ({ doc, newSince }: Awaited<ReturnType<typeof inside>>) => {
+    const page = Node.fromJSON(schema, doc);
+    return newSince?.places.map(({ from, to }) => page.textBetween(from, to)) ?? null;
+  };
+
+  it('is what others wrote since they looked; nothing is said to who never looked', async () => {
+    await type('tide');
+    const first = await inside();
+    expect(texts(first)).toBeNull();
+    expect(first.lastPlace).toBe(PLACES.short + 4);
+    await look();
+    expect(texts(await inside())).toEqual([]);
+    await type('ebb');
+    const { newSince, ...again } = await inside();
+    expect(texts({ ...again, newSince })).toEqual(['ebb']);
+    await look();
+    expect(texts(await inside())).toEqual([]);
+    // A peek that stays open goes on from what was known when it was opened.
+    await type('low');
+    expect(texts(await inside(newSince?.version))?.join('')).toHaveLength(6);
+    expect(texts(await inside(-1))).toBeNull();
+  });
+
+  it('is not what they wrote themselves, nor is where they wrote the place of a student', async () => {
+    await type('tide');
+    await look();
+    await type('seen', { id: school.teacher, owner: false });
+    const own = await inside();
+    expect(texts(own)).toEqual([]);
+    expect(own.lastPlace).toBeNull();
   });
 });
 

@@ -61,6 +61,8 @@ export const toWork = (app: App, { page, person }: Whose) =>
   grantOnPage(app, 'do own work', person, page);
 export const toSee = (app: App, { page, person }: Whose) =>
   grantOnPage(app, 'see own copy', person, page);
+export const toLook = (app: App, { page, person }: Whose) =>
+  grantOnPage(app, 'look inside', person, page);
 export const toMark = (app: App, { page, person }: Whose) => grantOnPage(app, 'mark', person, page);
 export const toLookBack = (app: App, { page, person }: Whose) =>
   grantOnPage(app, 'look back', person, page);

@@ -1,32 +1,48 @@
+import type { ThreadView } from '$core/copy/threads';
 import { partsOf, type Part } from '$core/page/parts';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import { readCopy } from './facts';
+import { readLastPlace, readNewSince, readSeen, type NewSince } from './new-since';
 import { readRecord, readSittings, type RecordEntry, type StudentSitting } from './open-copy';
+import { readThreads } from './threads';
 
 export interface PeekInside {
   page: string;
+  doc: object;
+  /** Where its students wrote last, as a position of the page; null where they wrote nothing. */
+  lastPlace: number | null;
+  /** What is new to who looks; null where they never looked before. */
+  newSince: NewSince | null;
   parts: Part[];
-  /** The part to show: the last one that has an answer. */
-  latest: Part | null;
   sittings: StudentSitting[];
   record: RecordEntry[];
+  /** What is open in its margin. */
+  threads: ThreadView[];
   /** When what is shown here was handed in, in epoch milliseconds. */
   handedIn: number | null;
 }
 
-/** A look inside a copy, for the staff. */
+/**
+ * A look inside a copy, for the staff.
+ * @param since the version that they know, for what is new; what they looked at last where it is null
+ */
 export async function lookInside(
   app: Using<'db' | 'pages'>,
   { thing, person }: Grant<'look inside'>,
+  since: number | null,
 ): Promise<PeekInside> {
   const { facts } = await readCopy(app.db, thing.id, person.id);
   const held = await app.pages.open(thing.id);
-  const parts = partsOf(held.doc);
+  const seen = await readSeen(app.db, thing.id, person.id, since);
+  const { threads } = await readThreads(app, thing.id, person.id);
   return {
     page: thing.id,
-    parts,
-    latest: parts.findLast((part) => part.answer !== '') ?? null,
+    doc: held.doc.toJSON() as object,
+    lastPlace: await readLastPlace(app.db, thing.id, held.version),
+    newSince: seen && (await readNewSince(app.db, thing.id, held.version, seen)),
+    parts: partsOf(held.doc),
+    threads: threads.filter(({ settled }) => !settled),
     sittings: await readSittings(app, thing.id),
     record: await readRecord(app, thing.id),
     handedIn: facts.handedIn,

@@ -5,6 +5,7 @@ import { readCopyKeys } from '../course/answer-keys';
 import { Refusal } from '../page/refusal';
 import { readTimeZone } from '../school/time-zone';
 import { readCopies, readCopy } from './facts';
+import { readNewSince, readSeen } from './new-since';
 import { openCopy, readAssignment, readRecord, readSittings } from './open-copy';
 import { asStudentSees, type CopyRow } from '$core/copy/copy-row';
 import { readOtherHolders, readOwnFeedback } from './own-work';
@@ -55,6 +56,7 @@ export async function viewMarking(
     throw new Refusal(404, 'There is no such copy in this class.');
   const open = await openCopy(app, thing.id, person.id);
   const assignment = await readAssignment(app, open.copy);
+  const seen = await readSeen(app.db, thing.id, person.id);
   const students = await readStudents(app.db, klass);
   const copies = await readCopies(app.db, { class: klass, assignment: assignment.id }, person.id);
   const theirs = copies.filter((copy) => copy.for === for_id);
@@ -79,6 +81,7 @@ export async function viewMarking(
     rubric: await readRubricOf(app.db, assignment.id),
     given: await readScoring(app.db, open.copy.score),
     sittings: await readSittings(app, thing.id),
+    newSince: seen && (await readNewSince(app.db, thing.id, open.version, seen)),
     marksItself: assignment.marking !== 'by hand',
     mayMark: grant.may('mark'),
     mayChange: grant.may('run the assignment'),

@@ -1,9 +1,11 @@
 <script lang="ts">
   import X from '@lucide/svelte/icons/x';
   import type { CopyFlags, CopyState } from '$core/copy/state';
+  import { counted } from '$core/lists/counted';
   import { writePoints } from '$core/marking/points';
   import Rosette from '$ui/copy/Rosette.svelte';
-  import { send } from '$ui/send';
+  import { oneAtATime } from '$ui/one-at-a-time';
+  import { fetchJson, send } from '$ui/send';
   import SaySomething from './SaySomething.svelte';
   import { when } from '$core/calendar/say-time';
   import type { CopyRow } from '$core/copy/copy-row';
@@ -32,34 +34,41 @@
   const version = $derived(copy.version);
   /** A peek that stays open is no look at what is handed in meanwhile: the teacher may be elsewhere in the room. */
   let opened: { page: string; handedIn: number | null } | null = null;
+  /** What was seen of it when the peek was opened, which its own look does not change: a version, or -1 for nothing. */
+  let known: number | null = null;
+  const read = oneAtATime(async () => {
+    const page = id;
+    const since = opened?.handedIn ?? null;
+    try {
+      const found = await fetchJson<PeekInside>(
+        `/pages/${page}/peek${known === null ? '' : `?since=${known}`}`,
+      );
+      if (page !== id) return;
+      inside = found;
+      known ??= found.newSince?.version ?? -1;
+      trouble = '';
+      if (mayMark && found.handedIn === since)
+        void send(`/pages/${page}/marking`, { move: 'look', handedIn: since }).catch(
+          () => undefined,
+        );
+    } catch (error) {
+      if (page === id) trouble = error instanceof Error ? error.message : '';
+    }
+  });
   $effect(() => {
     void version;
     // What is inside is read as it is now.
     if (at !== null) return;
-    const page = id;
-    const now = { page, handedIn };
-    if (opened?.page !== page) opened = now;
-    const since = opened.handedIn;
-    let outdated = false;
-    fetch(`/pages/${page}/peek`)
-      .then(async (answer) => {
-        const body = await answer.json();
-        if (outdated) return;
-        if (answer.ok) {
-          inside = body;
-          if (mayMark && body.handedIn === since)
-            void send(`/pages/${page}/marking`, { move: 'look', handedIn: since }).catch(
-              () => undefined,
-            );
-        }
-        trouble = answer.ok ? '' : body.message;
-      })
-      .catch(() => (trouble = 'The server does not answer; this will fill itself when it does.'));
-    return () => (outdated = true);
+    if (opened?.page !== id) {
+      opened = { page: id, handedIn };
+      known = null;
+    }
+    void read();
   });
   /** Nothing is asked of what is only read. */
   const isRead = $derived(copy.delivery === 'to read');
   const sittings = $derived(inside?.page === copy.id ? inside.sittings : []);
+  const places = $derived(inside?.newSince?.places.length ?? 0);
   const last = $derived(sittings.at(-1));
   const most = $derived(Math.max(1, ...sittings.map((sitting) => sitting.steps)));
 </script>
@@ -104,12 +113,33 @@
       <p class="mt-4">
         Opened by {copy.openers.length} of the {copy.members.length} who have it to read.
       </p>
-    {:else if inside.latest}
-      <div class="mt-4 border border-rule bg-(--page) px-4 py-3 font-page">
-        <p class="font-bold">{inside.latest.number} · {inside.latest.label}</p>
-        <p class="line-clamp-6 whitespace-pre-line">{inside.latest.answer}</p>
-      </div>
+    {:else}
+      {#if places > 0}<p class="mt-3 text-sm">
+          <span class="rounded bg-lamp-pale px-1">New</span>
+          in {counted(places, 'place')} since you looked {when(
+            inside.newSince?.at ?? 0,
+            now,
+            klass.time_zone,
+          )}
+        </p>{/if}
+      {#await import('./PeekPage.svelte') then { default: PeekPage }}
+        {#key copy.id}<PeekPage
+            {inside}
+            label="{student.given} {student.family}’s copy"
+            writing={copy.flags.now}
+          />{/key}
+      {/await}
     {/if}
+    <div class="mt-3 flex flex-wrap gap-2">
+      {#if isRead}
+        <a class="act" href="/classes/{klass.id}/assignments/{copy.assignment}">Open assignment</a>
+      {:else}
+        <a class="act act-main" href="/classes/{klass.id}/marking/{copy.id}">Open copy</a>
+        {#if mayMark}{#key copy.id}<SaySomething page={copy.id} />{/key}{/if}
+        {#if remind}<button class="act" onclick={remind}>Remind …</button>{/if}
+        <a class="act" href="/classes/{klass.id}/marking/{copy.id}#how-written">Versions</a>
+      {/if}
+    </div>
     <ul class="mt-3">
       {#each isRead ? [] : inside.parts as part (part.id)}
         <li class="flex items-center gap-3 border-b border-rule py-1.5">
@@ -135,16 +165,21 @@
         {/each}
       </ol>
     {/if}
-    <div class="mt-5 flex flex-wrap gap-2">
-      {#if isRead}
-        <a class="act" href="/classes/{klass.id}/assignments/{copy.assignment}">Open assignment</a>
-      {:else}
-        <a class="act act-main" href="/classes/{klass.id}/marking/{copy.id}">Open copy</a>
-        {#if mayMark}{#key copy.id}<SaySomething page={copy.id} />{/key}{/if}
-        {#if remind}<button class="act" onclick={remind}>Remind …</button>{/if}
-        <a class="act" href="/classes/{klass.id}/marking/{copy.id}#how-written">Versions</a>
-      {/if}
-    </div>
+    {#if inside.threads.length > 0}
+      <h3 class="label mt-4">In the margin</h3>
+      <ul class="text-sm" aria-label="In the margin">
+        {#each inside.threads as thread (thread.id)}
+          {@const said = thread.comments.filter(({ kind }) => kind === 'said').at(-1)}
+          <li class="border-l-3 border-ice py-1 pl-2.5">
+            {#if thread.quote}<span class="line-clamp-1 text-ink2">on “{thread.quote}”</span>{/if}
+            <span class="line-clamp-3 wrap-anywhere whitespace-pre-line">{said?.text}</span>
+            <span class="text-xs text-ink2"
+              >{said?.own ? 'you' : said?.by}, {when(said?.at ?? 0, now, klass.time_zone)}</span
+            >
+          </li>
+        {/each}
+      </ul>
+    {/if}
     <ul class="mt-5 border-t border-rule pt-3 text-sm text-ink2">
       {#each isRead ? [] : inside.record as entry, index (index)}
         <li>

@@ -14,6 +14,8 @@
   import Rosette from '$ui/copy/Rosette.svelte';
   import { Draft } from '$ui/draft.svelte';
   import { answerHints } from '$ui/page/answers';
+  import { newHighlights } from '$ui/history/new-marks';
+  import NewSince from '$ui/history/NewSince.svelte';
   import HowWritten from '$ui/history/HowWritten.svelte';
   import { followPage } from '$ui/page/follow-page';
   import { PageSession } from '$ui/page/page-session.svelte';
@@ -48,6 +50,7 @@
         plugins: [
           answerHints,
           verdictHighlights(data.keys),
+          newHighlights(data.newSince?.places ?? []),
           threadHighlights((thread) => {
             store.choose(thread, view);
             document.getElementById(`thread-${thread}`)?.scrollIntoView({ block: 'nearest' });
@@ -55,6 +58,8 @@
         ],
       }),
   );
+  /** As it was when the view was opened: being here is a look, too. */
+  const newSince = untrack(() => data.newSince);
   const store = untrack(() => new ThreadStore(session, data.threads));
 
   $effect(() => clock.run(5000));
@@ -232,6 +237,7 @@
           >
             {data.assignment.instructions}
           </p>{/if}
+        <NewSince since={newSince} {view} now={clock.now} timeZone={data.timeZone} />
         {#if note}<p class="mt-2 rounded-lg bg-ice-pale px-4 py-2">
             <strong>{copy.student ? `${owner.split(' ')[0]}’s note` : 'Their note'}:</strong>
             {note}

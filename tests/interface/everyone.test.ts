@@ -69,6 +69,19 @@ const VIEWS: [string, string | undefined, ((page: Page) => Promise<void>)[], str
     'Rule of twelfths: its parts',
   ],
   [
+    'shared passages',
+    'tamsin.orrey',
+    [
+      byLink('8C Coast & Chart'),
+      onBoard('A light’s character'),
+      byLink('Shared passages'),
+      (page) =>
+        page.getByRole('list', { name: 'Shared passages' }).getByRole('link').first().click(),
+      (page) => page.locator('.shared-words').first().waitFor(),
+    ],
+    'How it was written',
+  ],
+  [
     'board with a peek',
     'tamsin.orrey',
     [

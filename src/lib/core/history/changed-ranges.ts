@@ -1,6 +1,16 @@
 import type { StepMap } from 'prosemirror-transform';
 import { moveAnchor, type Anchor } from './anchor';
 
+/** What is new in a page to somebody who looked at it before. */
+export interface NewSince {
+  /** The version that they saw. */
+  version: number;
+  /** When they looked, in epoch milliseconds. */
+  at: number;
+  /** Where others changed it since, as positions of the page now. */
+  places: Anchor[];
+}
+
 interface Change {
   map: StepMap;
   /** Whether what it brought counts; otherwise it only moves what others brought. */

@@ -1,9 +1,10 @@
 import type { ThreadView } from '$core/copy/threads';
+import type { NewSince } from '$core/history/changed-ranges';
 import { partsOf, type Part } from '$core/page/parts';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import { readCopy } from './facts';
-import { readLastPlace, readNewSince, readSeen, type NewSince } from './new-since';
+import { readLastPlace, readNewSince, readSeen } from './new-since';
 import { readRecord, readSittings, type RecordEntry, type StudentSitting } from './open-copy';
 import { readThreads } from './threads';
 

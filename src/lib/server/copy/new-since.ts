@@ -1,7 +1,6 @@
 import { sql } from 'kysely';
 import { Step, type StepMap } from 'prosemirror-transform';
-import type { Anchor } from '$core/history/anchor';
-import { changedRanges } from '$core/history/changed-ranges';
+import { changedRanges, type NewSince } from '$core/history/changed-ranges';
 import { schema } from '$core/page/schema';
 import { readSteps, type Connection } from '../page/page-store';
 
@@ -10,15 +9,6 @@ interface Seen {
   version: number;
   at: number;
   viewer: string;
-}
-
-/** What is new in a copy to somebody who looked at it before. */
-export interface NewSince {
-  version: number;
-  /** When they looked. */
-  at: number;
-  /** Where others changed it since, as positions of the page now. */
-  places: Anchor[];
 }
 
 /**

@@ -2,7 +2,7 @@
   import type { EditorView } from 'prosemirror-view';
   import { counted } from '$core/lists/counted';
   import { when } from '$core/calendar/say-time';
-  import type { NewSince } from '$server/copy/new-since';
+  import type { NewSince } from '$core/history/changed-ranges';
 
   interface Props {
     since: NewSince | null;

@@ -109,6 +109,8 @@
       {#if spec.form !== 'done or not'}<a
           class="act"
           href="/classes/{data.klass.id}/assignments/{assignment.id}/parts">Parts</a
+        ><a class="act" href="/classes/{data.klass.id}/assignments/{assignment.id}/alike"
+          >Shared passages</a
         >{/if}
       {#if data.mayChange}
         <a class="act" href="/classes/{data.klass.id}/assignments/{assignment.id}/change"

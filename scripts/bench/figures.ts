@@ -23,6 +23,8 @@ import { build500, findP95, oneRoster5000 } from './classes';
 import { handOut40 } from './handing-out';
 import { makeBarePage, timeBareCopies } from './bare-copies';
 import { figure, quantile } from './figure';
+import { appendBoards } from './boards';
+import { large } from './large';
 import { moment20000 } from './moments';
 import { typingFrames } from './typing';
 import { writers40 } from './writers';
@@ -183,14 +185,15 @@ async function appendLatency(
   figure(`append.p95.${writers}`, quantile(times, 0.95), 'ms');
 }
 
-/** Browsers of the first students, signed in without the slow comparing of passwords, which is not measured here. */
+/** A browser of somebody, signed in without the slow comparing of passwords, which is not measured here. */
+async function enter(server: Server, app: App, school: TestSchool, id: string) {
+  const { token } = await beginSession(app.db, { id, school_id: school.id }, Date.now());
+  return new Visitor(server.origin, `${SESSION_COOKIE}=${token}`);
+}
+
+/** Browsers of the first students. */
 const signedIn = (server: Server, app: App, school: TestSchool, count: number) =>
-  Promise.all(
-    school.students.slice(0, count).map(async (id) => {
-      const { token } = await beginSession(app.db, { id, school_id: school.id }, Date.now());
-      return new Visitor(server.origin, `${SESSION_COOKIE}=${token}`);
-    }),
-  );
+  Promise.all(school.students.slice(0, count).map((id) => enter(server, app, school, id)));
 
 async function handOut1500(app: App, school: TestSchool) {
   const { original } = await assign(app, school, { page });
@@ -252,6 +255,15 @@ if (wanted('append.p95')) {
   await appendLatency(server, app, school, 40, 400);
   await server.stop();
 }
+if (wanted('append.boards')) {
+  const server = await Server.start(url);
+  await appendBoards(app, school, page, {
+    visitor: (id) => enter(server, app, school, id),
+    typist: () => new Typist(),
+    seconds: quick ? 4 : 15,
+  });
+  await server.stop();
+}
 if (wanted('gradebook.50x40')) await gradebook50x40(app, school, page);
 if (wanted('desk.10')) await desk10(app, school, page);
 if (wanted('news.board')) {
@@ -279,7 +291,9 @@ if (wanted('moment.') || wanted('authorship.') || wanted('step.'))
 if (wanted('typing.')) await typingFrames(app, url, school);
 if (wanted('build.500')) await build500(app, school, page);
 if (wanted('oneroster.5000')) await oneRoster5000();
-// Its school takes a while to make.
+// Their schools take a while to make.
+if (!quick && ['board.large', 'desk.large', 'asof.large', 'large'].some(wanted))
+  await large(app, school, page, place);
 if (wanted('find.p95') && !quick)
   await findP95(app, school, (await assign(app, school, { page })).original);
 await app.close();

@@ -2,7 +2,7 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { Node } from 'prosemirror-model';
 import { EditorState, TextSelection } from 'prosemirror-state';
 import { Step } from 'prosemirror-transform';
-import type { Heard, NewSteps, WrittenNews } from '../../src/lib/core/live/news';
+import type { NewSteps, WrittenNews } from '../../src/lib/core/live/news';
 import { receive, unsentIn, unsentSteps, versionOf } from '../../src/lib/core/history/unsent-steps';
 import type { PageNews } from '../../src/lib/core/page/protocol';
 import { schema } from '../../src/lib/core/page/schema';
@@ -11,6 +11,7 @@ import { newPage } from '../../tests/support/grants';
 import type { TestSchool } from '../../tests/support/school';
 import type { Visitor } from '../../tests/support/visitor';
 import { figure, quantile } from './figure';
+import { listen } from './listen';
 
 /** What a session in a browser waits before it sends, where others write, too. */
 const GATHER = 100;
@@ -128,30 +129,6 @@ class Writer {
   }
 }
 
-/** Hears the live stream of a browser. @returns what ends it */
-async function listen(visitor: Visitor, page: string, hear: (news: WrittenNews) => void) {
-  const stop = new AbortController();
-  const answer = await visitor.fetch('/live', { signal: stop.signal });
-  const stream = answer.body;
-  if (!stream) throw new Error('no stream');
-  void (async () => {
-    const decoder = new TextDecoder();
-    let text = '';
-    for await (const chunk of stream) {
-      text += decoder.decode(chunk, { stream: true });
-      const messages = text.split('\n\n');
-      text = messages.pop() ?? '';
-      for (const message of messages) {
-        const data = /^data: (.*)$/m.exec(message)?.[1];
-        if (!data?.startsWith('[')) continue;
-        const heard = JSON.parse(data) as Exclude<Heard, 'resync'>;
-        for (const news of heard) if (news.kind === 'written' && news.page === page) hear(news);
-      }
-    }
-  })().catch(() => undefined);
-  return () => stop.abort();
-}
-
 /** Forty at one page: how long a letter takes to the others' screens, and whether all end at the same page. */
 export async function writers40(
   app: App,
@@ -181,7 +158,7 @@ export async function writers40(
     let place = 0;
     for (let before = 0; before < line; before++) place += writer.state.doc.child(before).nodeSize;
     writer.goTo(place + writer.state.doc.child(line).nodeSize - 1);
-    ends.push(await listen(visitor, page, (news) => writer.hear(news)));
+    ends.push(await listen(visitor, (news) => news.page === page && writer.hear(news)));
   }
   const all = [...writers.values()];
   const end = performance.now() + seconds * 1000;

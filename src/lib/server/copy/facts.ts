@@ -78,8 +78,8 @@ interface Row extends Work {
 }
 
 /**
- * Rows of facts come as one text a copy, in order: a class has thousands, and so many rows take longer to pass on than to
- * find. Instants are whole microseconds.
+ * Rows of facts are found by a list of copies: joined, the planner reads those of the whole school. They come as one text a
+ * copy, in order: a class has thousands, and so many rows take longer to pass on than to find. Instants are whole microseconds.
  */
 const INSTANT = (at: string) => sql.raw(`(date_part('epoch', ${at}) * 1000000)::bigint`);
 const EVENTS = sql`string_agg(concat_ws(' ', ${INSTANT('event.at')}, person_id, coalesce(score_id::text, '-'), event.kind),
@@ -170,15 +170,15 @@ export async function readCopies(
 ): Promise<CopyRow[]> {
   const { rows } = await sql<Row>`
     with chosen as materialized (
-      select page.id, page.assignment_id, ${dueThen('handed', at)} as due_at, handed.handed_out_at,
+      select page.*, ${dueThen('handed', at)} as due_at, handed.handed_out_at,
         ${meantUntil('handed.assignment_id', at)} as meant from page
       join assignment_class handed
         on handed.assignment_id = page.assignment_id and handed.class_id = page.class_id
       where page.kind = 'copy' and ${conditionOf(which, at)}),
-    happened as (select page_id, ${EVENTS} as events from event join chosen on chosen.id = page_id
-      where ${hasCome('event.at', at)} group by page_id),
-    given as (select page_id, ${SCORES} as scores from score join chosen on chosen.id = page_id
-      where ${hasCome('score.at', at)} group by page_id),
+    happened as (select page_id, ${EVENTS} as events from event
+      where page_id = any(array(select id from chosen)) and ${hasCome('event.at', at)} group by page_id),
+    given as (select page_id, ${SCORES} as scores from score
+      where page_id = any(array(select id from chosen)) and ${hasCome('score.at', at)} group by page_id),
     allowed as (select distinct on (assignment_id, person_id) assignment_id, person_id, kind, due_at from allowance
       where assignment_id in (select assignment_id from chosen) and ${hasCome('allowance.at', at)}
       order by assignment_id, person_id, id desc)
@@ -188,10 +188,10 @@ export async function readCopies(
       repeat('0', jsonb_array_length(coalesce(begun.parts, '[]'::jsonb))) as blank, page.done_mask as mask,
       coalesce(page.words, 0) as words, page.level -> 'loss' as loss, page.written_at as written,
       page.source_id, page.source_version,
-      ${ownDue('allowed', 'chosen')} as due_at, allowed.kind as allowance,
-      case when chosen.meant is null then assignment.points::text else chosen.meant -> 'spec' ->> 'points' end as most,
-      coalesce(chosen.meant -> 'spec' ->> 'handIn', assignment.hand_in) as hand_in, happened.events, given.scores
-    from chosen join page on page.id = chosen.id
+      ${ownDue('allowed', 'page')} as due_at, allowed.kind as allowance,
+      case when page.meant is null then assignment.points::text else page.meant -> 'spec' ->> 'points' end as most,
+      coalesce(page.meant -> 'spec' ->> 'handIn', assignment.hand_in) as hand_in, happened.events, given.scores
+    from chosen page
     join assignment on assignment.id = page.assignment_id
     left join snapshot begun on begun.page_id = page.source_id and begun.version = page.source_version
     left join happened on happened.page_id = page.id

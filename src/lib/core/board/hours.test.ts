@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { hoursOf, sayToDue, sayWhere, sayWhereShortly } from './hours';
+import { hoursOf, sayToDue, sayWhere, sayWhereShortly, weekOfWork } from './hours';
 
 const MINUTE = 60_000;
 const at = (text: string) => Date.parse(`${text}Z`);
@@ -60,5 +60,15 @@ describe('the hours of a copy', () => {
     expect(shortly(0, 3 * MINUTE)).toBe('in the evening');
     expect(shortly(MINUTE, 0)).toBe('lessons 1 min');
     expect(shortly(0, 0)).toBe('');
+  });
+
+  it('make up the week of a class, by the day of the school’s clock on which each began', () => {
+    // 13 October 2026 is a Tuesday; late on Sunday in London it is Monday in Auckland.
+    const some = [from('2026-10-13T13:40', 60), from('2026-10-18T19:00', 30)];
+    const week = weekOfWork(some, [LESSON], 'UTC');
+    expect(week).toHaveLength(7);
+    expect(week[1]).toEqual({ lessons: 40 * MINUTE, evenings: 0, other: 20 * MINUTE });
+    expect(week[6]).toEqual({ lessons: 0, evenings: 30 * MINUTE, other: 0 });
+    expect(weekOfWork(some, [LESSON], 'Pacific/Auckland')[0]?.other).toBe(30 * MINUTE);
   });
 });

@@ -1,4 +1,5 @@
 import type { Lesson } from '../calendar/lessons';
+import { weekdayOf } from '../calendar/local-time';
 import { lengthOf } from '../calendar/say-time';
 
 /** When somebody worked on a copy: times in milliseconds. */
@@ -36,6 +37,43 @@ const isEvening = (at: number, timeZone: string) => {
   return hour >= EVENING[0] || hour < EVENING[1];
 };
 
+/** How long a sitting took, and what of it was where, in milliseconds. */
+function divide({ from, to: last }: Stretch, lessons: readonly Lesson[], timeZone: string) {
+  const to = Math.max(last, from + LEAST);
+  const time = to - from;
+  const inLessons = lessons.reduce(
+    (sum, { starts, ends }) => sum + Math.max(0, Math.min(to, ends) - Math.max(from, starts)),
+    0,
+  );
+  const inEvening = isEvening((from + to) / 2, timeZone) ? time - inLessons : 0;
+  return { time, inLessons, inEvening };
+}
+
+/** How long a class worked on a day of the week, in milliseconds: in lessons, in the evening, and otherwise. */
+export interface WorkOfDay {
+  lessons: number;
+  evenings: number;
+  other: number;
+}
+
+/** When work happens in the week: Monday to Sunday of the school's clock, by when each sitting began. */
+export function weekOfWork(
+  sittings: readonly Stretch[],
+  lessons: readonly Lesson[],
+  timeZone: string,
+): WorkOfDay[] {
+  const week = Array.from({ length: 7 }, () => ({ lessons: 0, evenings: 0, other: 0 }));
+  for (const sitting of sittings) {
+    const day = week[weekdayOf(sitting.from, timeZone) - 1];
+    if (!day) continue;
+    const { time, inLessons, inEvening } = divide(sitting, lessons, timeZone);
+    day.lessons += inLessons;
+    day.evenings += inEvening;
+    day.other += time - inLessons - inEvening;
+  }
+  return week;
+}
+
 /**
  * When somebody worked. What of a sitting lies in a lesson was in that lesson; what is left of it was in the evening when
  * its middle lies there. Null for nobody's sittings.
@@ -47,16 +85,12 @@ export function hoursOf(
 ): Hours | null {
   if (sittings.length === 0) return null;
   const hours = { sittings: sittings.length, time: 0, lessons: 0, evenings: 0, last: 0 };
-  for (const { from, to: last } of sittings) {
-    const to = Math.max(last, from + LEAST);
-    const inLessons = lessons.reduce(
-      (sum, { starts, ends }) => sum + Math.max(0, Math.min(to, ends) - Math.max(from, starts)),
-      0,
-    );
-    hours.time += to - from;
+  for (const sitting of sittings) {
+    const { time, inLessons, inEvening } = divide(sitting, lessons, timeZone);
+    hours.time += time;
     hours.lessons += inLessons;
-    if (isEvening((from + to) / 2, timeZone)) hours.evenings += to - from - inLessons;
-    hours.last = Math.max(hours.last, last);
+    hours.evenings += inEvening;
+    hours.last = Math.max(hours.last, sitting.to);
   }
   return hours;
 }

@@ -37,6 +37,10 @@ export const writeLocalTime = (instant: number, timeZone: string): string =>
 export const dayOf = (instant: number, timeZone: string): string =>
   writeLocalTime(instant, timeZone).slice(0, 10);
 
+/** The day of the week on a clock: Monday is 1, Sunday is 7 (ISO 8601). */
+export const weekdayOf = (instant: number, timeZone: string): number =>
+  Temporal.Instant.fromEpochMilliseconds(instant).toZonedDateTimeISO(timeZone).dayOfWeek;
+
 /** When a day ("2026-10-14") is over on a clock, in epoch milliseconds. */
 export const endOfDay = (day: string, timeZone: string): number =>
   Temporal.PlainDate.from(day).add({ days: 1 }).toZonedDateTime(timeZone).epochMilliseconds;

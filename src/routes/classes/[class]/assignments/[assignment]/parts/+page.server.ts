@@ -1,8 +1,9 @@
 import { allowOnAssignment } from '$server/access/allow';
+import { viewProgress } from '$server/class/progress';
 import { viewParts } from '$server/class/parts-of-class';
 import type { PageServerLoadEvent } from './$types';
 
-/** Its parts across a class. */
+/** Its parts across a class, and how it went. */
 export const load = allowOnAssignment(
   'see the assignment',
   async ({ depends }: PageServerLoadEvent, { app, grant }) => {
@@ -17,6 +18,7 @@ export const load = allowOnAssignment(
       ],
       klass,
       mayChange: grant.may('run the assignment'),
+      progress: await viewProgress(app.db, grant, Date.now()),
       ...view,
     };
   },

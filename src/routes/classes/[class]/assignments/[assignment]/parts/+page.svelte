@@ -10,6 +10,8 @@
   /** Each reading goes through the logs of all copies: a class that writes does not ask for it with every letter. */
   const EVERY = 5000;
 
+  import OverTime from './OverTime.svelte';
+
   let { data } = $props();
   $effect(() => {
     const copies = data.pages.flatMap(({ rows }) => rows.map(({ copy }) => copy));
@@ -141,6 +143,7 @@
       </div>
     {/if}
   {:else}<p class="mt-4 text-ink2">Nobody in {data.klass.name} has it to work on.</p>{/each}
+  {#if data.progress}<OverTime progress={data.progress} timeZone={data.klass.time_zone} />{/if}
 </main>
 
 {#snippet mark(stands: PartStands)}

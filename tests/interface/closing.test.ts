@@ -92,7 +92,7 @@ describe('the end of a term', () => {
     await page.getByRole('button', { name: 'Open 8C again' }).click();
     await page.getByRole('link', { name: 'Hand out something' }).waitFor();
     await student.getByRole('link', { name: 'My work' }).click();
-    await student.getByRole('heading', { name: 'To do' }).waitFor();
+    await student.getByRole('heading', { name: 'Next' }).waitFor();
   });
 
   it('has pages that open in a browser without network: text, answers, comments', async () => {

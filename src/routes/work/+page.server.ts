@@ -2,6 +2,7 @@ import type { RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowPerson } from '$server/access/allow';
 import { readClassesToRead, readOpenClasses, readOwnWork } from '$server/copy/own-work';
+import { readWrittenTo } from '$server/copy/written-to';
 import { readForm, formAction } from '$server/http/form';
 import { answerRequest, readAsked } from '$server/roster/join-requests';
 import { readTimeZone } from '$server/school/time-zone';
@@ -11,11 +12,17 @@ export const load = allowPerson(
   'see own work',
   async ({ depends }: PageServerLoadEvent, { app, person }) => {
     depends('uncia:work');
+    const work = await readOwnWork(app, person.id);
     return {
       title: 'My work',
       now: Date.now(),
       timeZone: await readTimeZone(app.db, person.school_id),
-      work: await readOwnWork(app, person.id),
+      work,
+      written: await readWrittenTo(
+        app.db,
+        person.id,
+        work.map(({ id }) => id),
+      ),
       classes: await readOpenClasses(app.db, person.id),
       toRead: await readClassesToRead(app.db, person.id),
       asked: await readAsked(app.db, person.id),

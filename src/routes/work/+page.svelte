@@ -1,9 +1,10 @@
 <script lang="ts">
   import { asksForWork, flagsOf, isWithTeacher, stateOf, sayState } from '$core/copy/state';
+  import { isToDo, nextWork, sayNextStep } from '$core/copy/next-work';
   import { writePoints } from '$core/marking/points';
   import Rosette from '$ui/copy/Rosette.svelte';
   import FormButton from '$ui/shell/FormButton.svelte';
-  import { followCopies } from '$ui/refresh';
+  import { followCopies, refreshOnNews } from '$ui/refresh';
   import { away, sayDate, when } from '$core/calendar/say-time';
 
   let { data } = $props();
@@ -15,6 +16,13 @@
       copies: () => copies,
       patch: (next) => (copies = next),
     }),
+  );
+
+  $effect(() =>
+    refreshOnNews(
+      'uncia:work',
+      (heard) => heard !== 'resync' && heard.some(({ kind }) => kind === 'threads'),
+    ),
   );
 
   const work = $derived(
@@ -30,13 +38,12 @@
   );
   /** What is only read asks for nothing. */
   const tasks = $derived(work.filter(asksForWork));
+  const next = $derived(nextWork(work, data.now));
   const groups = $derived(
     [
       {
-        title: 'To do',
-        copies: tasks.filter((copy) =>
-          ['unopened', 'opened', 'working', 'attached', 'revising'].includes(copy.state),
-        ),
+        title: next ? 'Then' : 'To do',
+        copies: work.filter((copy) => isToDo(copy) && copy.id !== next?.id),
       },
       {
         title: 'Back from your teacher',
@@ -87,6 +94,61 @@
         <a class="text-ink2" href="/classes/{klass.id}/plan">{klass.name} {klass.title}</a>
       {/each}
     </nav>
+  {/if}
+  {#if next}
+    <section
+      class="mt-5 rounded-xl border border-rule border-l-4 border-l-lamp bg-sheet px-5 py-4"
+      aria-labelledby="next"
+    >
+      <h2 id="next" class="label">Next</h2>
+      <div class="flex flex-wrap items-center gap-x-5 gap-y-3">
+        <Rosette
+          mask={next.mask}
+          state={next.state === 'marked' ? 'handed in' : next.state}
+          flags={next.flags}
+          points={next.points}
+          size={56}
+        />
+        <div class="min-w-0 flex-1 basis-48">
+          <p class="text-xl leading-tight font-bold wrap-anywhere">{next.title}</p>
+          <p class="text-sm text-ink2">{next.class} {next.course} · {sayCopy(next)}</p>
+          {#if next.facts.due !== null}<p
+              class={['text-sm', next.flags.overdue ? 'text-rust' : 'text-ink2']}
+            >
+              <strong
+                >{next.flags.overdue
+                  ? 'overdue'
+                  : `due ${when(next.facts.due, data.now, data.timeZone)}`}</strong
+              >, {away(next.facts.due, data.now)}
+            </p>{/if}
+        </div>
+        <a
+          class="act act-main max-sm:w-full max-sm:justify-center max-sm:text-center"
+          href="/work/{next.id}"
+          aria-label="{sayNextStep(next)}: {next.title}">{sayNextStep(next)}</a
+        >
+      </div>
+    </section>
+  {/if}
+  {#if data.written.length > 0}
+    <h2 class="mt-6 mb-2 font-bold">Written to you</h2>
+    <ul class="space-y-2">
+      {#each data.written as one (`${one.page} ${one.at}`)}
+        <li>
+          <a
+            href={one.kind === 'copy' ? `/work/${one.page}` : `/read/${one.page}`}
+            class="block rounded-lg border border-l-4 border-rule border-l-ice bg-sheet px-4 py-2 text-ink no-underline hover:border-quiet"
+          >
+            <span class="line-clamp-2 wrap-anywhere whitespace-pre-line">{one.text}</span>
+            <span class="block text-sm text-ink2"
+              >{one.by}, {when(one.at, data.now, data.timeZone)} · {one.title}{one.quote
+                ? `, on “${one.quote.length > 40 ? `${one.quote.slice(0, 39)}…` : one.quote}”`
+                : ''}</span
+            >
+          </a>
+        </li>
+      {/each}
+    </ul>
   {/if}
   {#each groups as group (group.title)}
     <h2 class="mt-6 mb-2 font-bold">{group.title}</h2>

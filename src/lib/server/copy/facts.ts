@@ -17,7 +17,7 @@ import {
 } from '../db/as-of';
 import { holdersAt, pagesOf } from './holders';
 import { ownDue } from './own-due';
-import { loggedJson, readHistories, type Connection } from '../page/page-store';
+import { loggedJson, readHistories, type Connection, type PageOrigin } from '../page/page-store';
 import { followSteps } from '$core/headcount/level-of-steps';
 import { countWords, doneMask, partsOf, textOf } from '$core/page/parts';
 
@@ -247,9 +247,9 @@ export async function readCopies(
  * What was written on copies until a moment, by their ids; those that nobody changed since are left out. Of those that were
  * being written the page is made again from its log.
  */
-async function readWrittenThen(
+export async function readWrittenThen(
   db: Connection,
-  copies: readonly Row[],
+  copies: readonly PageOrigin[],
   at: Date,
 ): Promise<ReadonlyMap<string, Work>> {
   const { rows } = await sql<{ id: string; begun: boolean; students: string[] }>`

@@ -21,6 +21,7 @@ export async function readOwnWork(app: Using<'db'>, student: string) {
       'page.title',
       'assignment.points',
       'assignment.form',
+      'assignment.late',
       'class.name as class',
       'course.title as course',
     ])

@@ -8,6 +8,7 @@ import { Refusal } from '../page/refusal';
 import type { CopyRow } from '$core/copy/copy-row';
 import { readCopies } from './facts';
 import { readOwnCopies } from './own-work';
+import { readStory } from './story';
 
 /** A student's own workbook. Of their copies they see what was handed back. */
 export const viewOwnWorkbook = async (
@@ -35,7 +36,9 @@ export async function viewWorkbook(
   if (!student) throw new Refusal(404, 'This student is not in the class.');
   const copies = await readCopies(app.db, { student: student.id }, person.id);
   const theirs = copies.map((copy) => ({ ...copy, facts: factsFor(copy, student.id) }));
-  return readWorkbook(app, thing, student, theirs);
+  const view = await readWorkbook(app, thing, student, theirs);
+  const pages = [...view.copies, ...view.pages].map((page) => page.id);
+  return { ...view, story: await readStory(app.db, thing, student.id, pages, view.now) };
 }
 
 /** A student's own pages in a class. */

@@ -5,6 +5,7 @@ import { headcount, type CountedCopy, type Gap, type Headcount } from '$core/hea
 import { plannedCopies, type Receivers } from '$core/handout/plan';
 import { HandOutSpec } from '$core/handout/spec';
 import { grouped } from '$core/lists/grouped';
+import { readWrittenThen } from '../copy/facts';
 import { holdersAt } from '../copy/holders';
 import {
   goneSince,
@@ -16,7 +17,7 @@ import {
   meantUntil,
   type Moment,
 } from '../db/as-of';
-import type { Connection } from '../page/page-store';
+import type { Connection, PageOrigin } from '../page/page-store';
 
 /** A counted assignment in one of the classes asked for. */
 interface CountedAssignment extends Omit<Headcount, 'gaps'> {
@@ -109,8 +110,11 @@ interface StoodThen {
 
 async function readCounted(db: Connection, assignments: readonly string[], then: StoodThen | null) {
   const at = then?.at ?? null;
-  const { rows } = await sql<CountedCopy & { assignment: string; lossAccepted: number | null }>`
+  const { rows } = await sql<
+    CountedCopy & { assignment: string; lossAccepted: number | null } & PageOrigin
+  >`
     select page.id, assignment_id as assignment, class_id as class, for_id as for, source_id as source, delivery,
+      version, source_id, source_version,
       student_id as student, coalesce(group_name, '') as "group", written_at is not null as begun,
       case when not ${isPageThere(at)} then 'withdrawn'
         when not ${isNotReplaced(at)} then 'kept' else 'current' end as standing,
@@ -123,11 +127,15 @@ async function readCounted(db: Connection, assignments: readonly string[], then:
     db,
   );
   const stood = new Map(then?.copies.map((copy) => [copy.id, copy]));
+  // Those that stand on no board, too: what was removed then may have been brought back and written on since.
+  const others = then ? rows.filter(({ id }) => !stood.has(id)) : [];
+  const written = then ? await readWrittenThen(db, others, then.at) : null;
   return grouped(
     rows.map((row) => {
       const copy = stood.get(row.id);
-      const now = copy
-        ? { ...row, begun: copy.facts.written !== null, loss: copy.loss, words: copy.words }
+      const work = copy ? { ...copy, written: copy.facts.written } : written?.get(row.id);
+      const now = work
+        ? { ...row, begun: work.written !== null, loss: work.loss, words: work.words }
         : row;
       return { ...now, loss: openLoss(now) };
     }),

@@ -7,7 +7,7 @@
   import { when } from '$core/calendar/say-time';
   import type { viewWorkbook } from '$server/copy/workbook';
 
-  type Workbook = Awaited<ReturnType<typeof viewWorkbook>>;
+  type Workbook = Omit<Awaited<ReturnType<typeof viewWorkbook>>, 'story'>;
 
   interface Props {
     data: Workbook & { own: boolean; mayWrite: boolean };

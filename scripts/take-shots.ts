@@ -3,7 +3,6 @@ import { PASSWORD } from '../demo/people';
 import { connect } from '../src/lib/server/db/connect';
 import { migrate } from '../src/lib/server/db/migrate';
 import { launch, openBrowser, signIn } from '../tests/support/browser';
-import { pick } from '../tests/support/fields';
 import { administer } from '../tests/support/database';
 import { fillDemo } from './lib/project.mjs';
 import { Server } from '../tests/support/server';
@@ -25,13 +24,6 @@ const lookBack = async (page: Page) => {
   await page.getByRole('button', { name: 'How it was written' }).click();
   await page.getByText('As it stands now').waitFor();
 };
-const ofPastSketch = [
-  board,
-  (page: Page) => page.getByRole('button', { name: /^Jarrold, Ben, Harbour sketch/ }).click(),
-  link('Open copy'),
-  lookBack,
-  toHistory,
-];
 async function toWorktable(page: Page) {
   await board(page);
   await page.waitForURL(/classes\/[^/]+/);
@@ -54,6 +46,8 @@ async function besides(page: Page, who: string, place: 'Home' | 'End', words: st
 const SHOTS: {
   name: string;
   who?: string;
+  /** A telephone, held upright. */
+  small?: true;
   steps: ((page: Page) => Promise<unknown>)[];
   seen: string | RegExp;
 }[] = [
@@ -67,6 +61,45 @@ const SHOTS: {
     ],
     seen: 'Open copy',
   },
+  ...(['Points', 'Hours'] as const).map((lens) => ({
+    name: `board-${lens.toLowerCase()}`,
+    who: 'tamsin.orrey',
+    steps: [board, (page: Page) => page.getByText(lens, { exact: true }).first().click()],
+    seen: lens === 'Points' ? 'Total' : /in lessons|in the evening/,
+  })),
+  {
+    name: 'board-as-it-stood',
+    who: 'tamsin.orrey',
+    steps: [
+      board,
+      async (page) => {
+        const lamp = page.getByRole('slider', { name: 'The board as it stood' });
+        await lamp.focus();
+        for (let i = 0; i < 3; i++) await page.keyboard.press('PageDown');
+      },
+    ],
+    seen: 'As it stood',
+  },
+  {
+    name: 'parts',
+    who: 'tamsin.orrey',
+    steps: [board, onBoard('A light’s character'), link('Parts')],
+    seen: 'A light’s character: its parts',
+  },
+  {
+    name: 'workbook',
+    who: 'tamsin.orrey',
+    steps: [
+      board,
+      onBoard('Fennick, Ada'),
+      (page) =>
+        page
+          .getByText('The story of the weeks')
+          .evaluate((heading) => heading.scrollIntoView({ block: 'center' })),
+      (page) => page.waitForTimeout(400),
+    ],
+    seen: 'The story of the weeks',
+  },
   { name: 'course', who: 'tamsin.orrey', steps: course, seen: 'Make the second table shorter' },
   {
     name: 'page-editor',
@@ -78,18 +111,12 @@ const SHOTS: {
     ],
     seen: 'Tolerance',
   },
-  {
-    name: 'rubric',
-    who: 'tamsin.orrey',
-    steps: [...course, link('Harbour sketch, scored')],
-    seen: 'Add criterion',
-  },
   { name: 'plan', who: 'tamsin.orrey', steps: [board, link('Plan')], seen: 'How to reach us' },
   {
     name: 'gaps',
     who: 'tamsin.orrey',
     steps: [
-      link(/^Mend: Zina/),
+      link(/^See gaps: Zina/),
       (page) => page.getByRole('button', { name: /^Lomax, Dayo, Harbour sketch/ }).click(),
     ],
     seen: 'As it stood before',
@@ -105,22 +132,6 @@ const SHOTS: {
     seen: 'sees this sum, too',
   },
   {
-    name: 'assignment',
-    who: 'tamsin.orrey',
-    steps: [
-      board,
-      onBoard('Harbour sketch'),
-      (page) => pick(page, 'Which student', 'Calloway, Teo'),
-    ],
-    seen: 'Stand, in your mind',
-  },
-  {
-    name: 'close-term',
-    who: 'tamsin.orrey',
-    steps: [board, link('Set-up'), link('Close the term …')],
-    seen: 'Points that are kept back',
-  },
-  {
     name: 'looking-back',
     who: 'isla.abernathy',
     steps: [
@@ -132,25 +143,6 @@ const SHOTS: {
       (page) => page.waitForTimeout(400),
     ],
     seen: 'Put this back',
-  },
-  {
-    name: 'compare',
-    who: 'tamsin.orrey',
-    steps: [...ofPastSketch, (page) => page.getByText('What changed', { exact: true }).click()],
-    seen: /passages differ/,
-  },
-  {
-    name: 'who-wrote',
-    who: 'tamsin.orrey',
-    steps: [
-      board,
-      (page) => page.getByRole('button', { name: /^Fennick, Ada, Pilot book page/ }).click(),
-      link('Open copy'),
-      lookBack,
-      (page) => page.getByText('Who wrote what', { exact: true }).click(),
-      toHistory,
-    ],
-    seen: /characters here/,
   },
   {
     name: 'worktable',
@@ -177,7 +169,7 @@ const SHOTS: {
     name: 'marking',
     who: 'tamsin.orrey',
     steps: [
-      link(/^Mark: A light’s character, 8C/),
+      link(/^Mark: A light’s character/),
       (page) => page.getByText(/left$/).first().waitFor(),
       (page) => page.keyboard.press('s'),
       (page) => page.keyboard.press('3'),
@@ -185,7 +177,14 @@ const SHOTS: {
     ],
     seen: '3½ of 20 so far',
   },
-  { name: 'student-work', who: 'isla.abernathy', steps: [], seen: 'Back from your teacher' },
+  { name: 'student-work', who: 'ada.fennick', steps: [], seen: 'Back from your teacher' },
+  {
+    name: 'student-work-small',
+    who: 'ada.fennick',
+    small: true,
+    steps: [],
+    seen: 'Written to you',
+  },
   {
     name: 'student-copy',
     who: 'ben.jarrold',
@@ -199,12 +198,6 @@ const SHOTS: {
     ],
     seen: 'parts done',
   },
-  {
-    name: 'folio',
-    who: 'ada.fennick',
-    steps: [link(/8C Coast/), link('My folio')],
-    seen: 'Everything I find out',
-  },
 ];
 
 const base = process.env.TEST_SERVER_URL ?? '';
@@ -217,8 +210,9 @@ await db.destroy();
 fillDemo(url);
 const server = await Server.start(url);
 const browser = await launch();
-for (const { name, who, steps, seen } of SHOTS) {
-  const { context, page } = await openBrowser(browser, server.origin);
+for (const { name, who, small, steps, seen } of SHOTS) {
+  const device = small ? { viewport: { width: 390, height: 844 } } : {};
+  const { context, page } = await openBrowser(browser, server.origin, device);
   if (who) await signIn(page, who, PASSWORD);
   else await page.goto('/sign-in');
   for (const step of steps) await step(page);

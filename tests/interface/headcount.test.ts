@@ -10,7 +10,7 @@ const cell = (page: Page, who: string, title: string, state: string | RegExp) =>
   });
 
 async function openGaps(page: Page) {
-  await page.getByRole('link', { name: /^Mend: Zina Okpara lacks copies/ }).click();
+  await page.getByRole('link', { name: /^See gaps: Zina Okpara lacks copies/ }).click();
   await page.getByRole('list', { name: 'Headcount' }).waitFor();
 }
 const undo = async (page: Page) => page.getByRole('button', { name: 'Undo', exact: true }).click();

@@ -64,7 +64,12 @@ const SHOTS: {
   ...(['Points', 'Hours'] as const).map((lens) => ({
     name: `board-${lens.toLowerCase()}`,
     who: 'tamsin.orrey',
-    steps: [board, (page: Page) => page.getByText(lens, { exact: true }).first().click()],
+    steps: [
+      board,
+      (page: Page) => page.getByText(lens, { exact: true }).first().click(),
+      // The choice slides there.
+      (page: Page) => page.waitForTimeout(500),
+    ],
     seen: lens === 'Points' ? 'Total' : /in lessons|in the evening/,
   })),
   {
@@ -75,7 +80,7 @@ const SHOTS: {
       async (page) => {
         const lamp = page.getByRole('slider', { name: 'The board as it stood' });
         await lamp.focus();
-        for (let i = 0; i < 3; i++) await page.keyboard.press('PageDown');
+        for (let i = 0; i < 40; i++) await page.keyboard.press('PageDown');
       },
     ],
     seen: 'As it stood',

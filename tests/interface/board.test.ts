@@ -117,35 +117,35 @@ describe('the board', () => {
 
   it('shows in the peek what somebody writes while they do, and later first what is new', async () => {
     const page = await openBoard();
-    const { page: june } = await stage.enter('june.hesper');
-    await june.getByRole('link', { name: 'Harbour sketch' }).first().click();
-    const answer = june.locator('.ProseMirror .answer-writing').first();
+    const { page: priya } = await stage.enter('priya.dunmore');
+    await priya.getByRole('link', { name: 'Harbour sketch' }).first().click();
+    const answer = priya.locator('.ProseMirror .answer-writing').first();
     await answer.click();
-    await june.keyboard.press('ControlOrMeta+End');
-    const cell = board(page).getByRole('button', { name: /^Hesper, June, Harbour sketch/ });
+    await priya.keyboard.press('ControlOrMeta+End');
+    const cell = board(page).getByRole('button', { name: /^Dunmore, Priya, Harbour sketch/ });
     await cell.click();
-    const copy = page.getByRole('document', { name: 'June Hesper’s copy' });
+    const copy = page.getByRole('document', { name: 'Priya Dunmore’s copy' });
     await copy.waitFor();
-    await june.keyboard.type('The breakwater hides the berths');
+    await priya.keyboard.type('The breakwater hides the berths');
     await copy.getByText('The breakwater hides the berths').waitFor();
     const caret = copy.locator('.writing-here');
     await caret.waitFor();
     expect(await caret.evaluate((sign) => sign.previousSibling?.textContent)).toContain('berths');
     await page.getByRole('button', { name: 'Close the peek' }).click();
-    await june.keyboard.type(' from the north');
-    await june.getByText(/everything is saved/).waitFor();
+    await priya.keyboard.type(' from the north');
+    await priya.getByText(/everything is saved/).waitFor();
     await cell.click();
     await page.getByText('in 1 place since you looked').waitFor();
     await expect
       .poll(() => copy.locator('.new-words').allInnerTexts())
       .toEqual([' from the north']);
     // The whole copy shows it, too; who opens it again has seen it.
-    await june.keyboard.type(', all of them');
-    await june.getByText(/everything is saved/).waitFor();
+    await priya.keyboard.type(', all of them');
+    await priya.getByText(/everything is saved/).waitFor();
     await page.getByRole('button', { name: 'Close the peek' }).click();
-    await june.keyboard.type(' lie there');
-    await june.getByText(/everything is saved/).waitFor();
-    const address = await june.evaluate(() => location.pathname.split('/').at(-1) ?? '');
+    await priya.keyboard.type(' lie there');
+    await priya.getByText(/everything is saved/).waitFor();
+    const address = await priya.evaluate(() => location.pathname.split('/').at(-1) ?? '');
     const klass = /classes\/[^/?]+/.exec(page.url())?.[0] ?? '';
     await page.goto(`/${klass}/marking/${address}`);
     const fresh = async () => (await page.locator('.new-words').allInnerTexts()).join('');

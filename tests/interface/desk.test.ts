@@ -92,3 +92,44 @@ it('shows a marker what is to be marked, and nothing of what only those who lead
   for (const name of ['Mend', 'Nudge', 'Coming'])
     expect(await page.getByRole('heading', { name }).count()).toBe(0);
 });
+
+describe('a student’s first view', () => {
+  it('says what is next and who wrote to them, and their answer comes to the teacher’s desk', async () => {
+    const { page: june } = await stage.enter('june.hesper');
+    const next = june.getByRole('region', { name: 'Next' });
+    await next.getByRole('link', { name: /(Begin|Go on|Look over and hand in)$/ }).waitFor();
+    await next.getByText(/due/).first().waitFor();
+    const { page } = await stage.enter('tamsin.orrey');
+    await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+    await page.getByRole('button', { name: /^Hesper, June, Harbour sketch/ }).click();
+    await page.getByRole('button', { name: 'Say something' }).click();
+    await page.getByLabel('Comment on the whole copy').fill('Where is “north” on your page?');
+    await page.getByRole('button', { name: 'Add comment' }).click();
+    const written = june.getByRole('link', { name: /^Where is “north” on your page/ });
+    await written.click();
+    await june.getByLabel('Reply').first().fill('At the top?');
+    await june.getByRole('button', { name: 'Send' }).click();
+    await june.getByText('At the top?').waitFor();
+    await june.getByRole('link', { name: 'My work' }).click();
+    await next.waitFor();
+    expect(await written.count()).toBe(0);
+    await page.goto('/desk');
+    await line(page, 'in the margin').getByText('June Hesper').waitFor();
+    await line(page, 'in the margin').getByRole('link', { name: /^Read/ }).click();
+    await page.getByText('At the top?').waitFor();
+  });
+});
+
+it('the workbook of a student tells the story of their weeks', async () => {
+  const { page } = await stage.enter('tamsin.orrey');
+  await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+  await page
+    .getByRole('region', { name: 'Board of 8C' })
+    .getByRole('link', { name: 'Fennick, Ada' })
+    .click();
+  await page.getByRole('heading', { name: 'The story of the weeks' }).waitFor();
+  await page.getByRole('img', { name: /^Minutes of work by week: week 1/ }).waitFor();
+  const weeks = page.getByRole('listitem').filter({ hasText: /^Week \d/ });
+  expect(await weeks.count()).toBeGreaterThan(3);
+  await weeks.filter({ hasText: 'handed in Harbour sketch' }).first().waitFor();
+});

@@ -169,7 +169,7 @@ describe('a hand-out', () => {
     await button(page, 'Hand it out once more').click();
     await page.getByRole('link', { name: /^Half done goes out/ }).waitFor();
     await page.goto('/desk');
-    await page.getByRole('link', { name: /^Finish: Half done goes out/ }).waitFor();
+    await page.getByRole('link', { name: /^Check: Half done goes out/ }).waitFor();
     await page.goto(list);
     await button(page, 'Delete Half done').click();
     await page.getByRole('link', { name: /^Half done goes out/ }).waitFor({ state: 'detached' });

@@ -185,7 +185,7 @@ class Running {
       case 'take back':
         return takeBack(app, await toWork(app, own));
       case 'look':
-        return looked(app, await toMark(app, theirs), null);
+        return looked(app, await toMark(app, theirs), null, Infinity);
       case 'score':
         return score(app, await toMark(app, theirs), { given: { points: String(who + 3) } });
       case 'hand back':

@@ -119,7 +119,7 @@ describe('the life of a copy', () => {
     await write(1, 2, PLACES.short, 'fine ');
     await handIn(test.app, await toWork(test.app, student), '');
     const { facts } = await readCopy(test.app.db, page, teacher.person);
-    await looked(test.app, await toMark(test.app, teacher), facts.handedIn);
+    await looked(test.app, await toMark(test.app, teacher), facts.handedIn, Infinity);
     await expect(takeBack(test.app, await toWork(test.app, student))).rejects.toThrow(
       'looking at this copy',
     );
@@ -166,7 +166,7 @@ describe('the life of a copy', () => {
   it('counts a look for who looked', async () => {
     const { school, page, student, teacher, write } = await setUp();
     await write(0, 1, PLACES.short, 'sand');
-    await looked(test.app, await toMark(test.app, teacher), null);
+    await looked(test.app, await toMark(test.app, teacher), null, Infinity);
     const looks = async (viewer: string) =>
       (await readCopy(test.app.db, page, viewer)).facts.looked;
     expect(await looks(school.teacher)).not.toBeNull();
@@ -178,7 +178,7 @@ describe('the life of a copy', () => {
     const { student, teacher, write } = await setUp();
     await write(0, 1, PLACES.short, 'sand');
     await handIn(test.app, await toWork(test.app, student), '');
-    await expect(looked(test.app, await toMark(test.app, teacher), null)).rejects.toThrow(
+    await expect(looked(test.app, await toMark(test.app, teacher), null, Infinity)).rejects.toThrow(
       'handed in just now',
     );
     await takeBack(test.app, await toWork(test.app, student));

@@ -116,8 +116,8 @@ describe('looking back', () => {
 describe('what is new to one of the staff', () => {
   const inside = async (since: number | null = null) =>
     lookInside(test.app, await toLook(test.app, { page: copy, person: school.teacher }), since);
-  const look = async () =>
-    looked(test.app, await toMark(test.app, { page: copy, person: school.teacher }), null);
+  const look = async (version = Infinity) =>
+    looked(test.app, await toMark(test.app, { page: copy, person: school.teacher }), null, version);
   const texts = ({ doc, newSince }: Awaited<ReturnType<typeof inside>>) => {
     const page = Node.fromJSON(schema, doc);
     return newSince?.places.map(({ from, to }) => page.textBetween(from, to)) ?? null;
@@ -139,6 +139,17 @@ describe('what is new to one of the staff', () => {
     await type('low');
     expect(texts(await inside(newSince?.version))?.join('')).toHaveLength(6);
     expect(texts(await inside(-1))).toBeNull();
+  });
+
+  it('is also what was written while they looked at what was there before', async () => {
+    await type('tide');
+    const { version } = await inside();
+    await type('ebb');
+    // What they saw is told after what they did not see.
+    await look(version);
+    expect(texts(await inside())).toEqual(['ebb']);
+    await look((await inside()).version);
+    expect(texts(await inside())).toEqual([]);
   });
 
   it('is not what they wrote themselves, nor is where they wrote the place of a student', async () => {

@@ -4,7 +4,8 @@ import { afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { compareRoster } from '../../src/lib/core/roster/compare-roster';
 import { findClass, type ClassThing } from '../../src/lib/server/access/relation';
 import { Office } from '../../src/lib/server/office/office';
-import { readKnown, readOfficeClass } from '../../src/lib/server/roster/known';
+import { readOfficeDifferences } from '../../src/lib/server/desk/office-differences';
+import { readKnown, readOfficeClass, rememberOffice } from '../../src/lib/server/roster/known';
 import { readFromOffice } from '../../src/lib/server/roster/read-file';
 import { officeServer } from '../../standins/office/office';
 import { officeRecords, type Records } from '../../standins/office/records';
@@ -126,6 +127,24 @@ describe('asking the office', () => {
     expect(next.changes.map(({ kind, name }) => [kind, name])).toEqual([
       ['renamed', 'Fennick-Orr, Ada'],
     ]);
+  });
+
+  it('is compared for the desk, of classes that are paired with one of its', async () => {
+    const of = records();
+    const own = await makeSchool(test.app, 2);
+    const app = { db: test.app.db, office: await office(of) };
+    const teacher = { id: own.teacher, school_id: own.id };
+    expect(await readOfficeDifferences(app, teacher)).toEqual([]);
+    await rememberOffice(test.app.db, own.id, { class: own.class }, 'cls-8c', true);
+    expect(await readOfficeDifferences(app, teacher)).toEqual([
+      { class: own.class, joins: 24, leaves: 2, other: 0 },
+    ]);
+    // It is asked again while they differ; a school without an office has nothing to compare.
+    of.enrollments = [];
+    expect(await readOfficeDifferences(app, teacher)).toMatchObject([{ joins: 0, leaves: 2 }]);
+    expect(await readOfficeDifferences({ ...app, office: null }, teacher)).toEqual([]);
+    const gone = new Office({ url: 'http://127.0.0.1:9', ...CLIENT });
+    expect(await readOfficeDifferences({ ...app, office: gone }, teacher)).toEqual([]);
   });
 
   it('reads a list that is longer than one answer', async () => {

@@ -311,7 +311,7 @@ describe('who left a class', () => {
     for (const student of school.students.slice(1)) await leave(student);
     const now = Date.parse('2031-05-05');
     const desk = await readDesk(test.app.db, await person(school.teacher), now);
-    const lines = deskLines({ ...desk, lacking: [], stuck: [] }, now);
+    const lines = deskLines({ ...desk, lacking: [], stuck: [], office: [] }, now);
     expect(lines.filter(({ kind }) => kind === 'nudge')).toEqual([]);
   });
 });

@@ -1,6 +1,7 @@
 import { allowPerson } from '$server/access/allow';
 import { readFirstSteps } from '$server/desk/first-steps';
 import { readBehind } from '$server/desk/behind';
+import { readOfficeDifferences } from '$server/desk/office-differences';
 import { readDesk } from '$server/desk/desk';
 import { logUnexpected } from '$server/log';
 import type { PageServerLoadEvent } from './$types';
@@ -23,6 +24,13 @@ export const load = allowPerson(
       desk,
       first,
       behind,
+      /** It may not answer for a while. */
+      office: behind
+        .then(() => readOfficeDifferences(app, person))
+        .catch((error: unknown) => {
+          logUnexpected(error, { part: 'the office, for the desk' });
+          return [];
+        }),
     };
   },
 );

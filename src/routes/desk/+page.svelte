@@ -34,8 +34,12 @@
   $effect(() => {
     void data.behind.then((found) => (behind = found));
   });
+  let office = $state.raw<Awaited<typeof data.office>>([]);
+  $effect(() => {
+    void data.office.then((found) => (office = found));
+  });
   const names = $derived({ ...desk.names, ...behind.names });
-  const all = $derived(deskLines({ ...desk, ...behind, copies, names }, clock.now));
+  const all = $derived(deskLines({ ...desk, ...behind, office, copies, names }, clock.now));
   const telling = $derived({ now: clock.now, timeZone: desk.timeZone, pace: desk.pace });
   const offUntil = (line: DeskLine) => desk.putOff[lineKey(line)] ?? 0;
   const lines = $derived(all.filter((line) => offUntil(line) <= clock.now));

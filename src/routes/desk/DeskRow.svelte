@@ -42,7 +42,7 @@
         mask={place?.copy?.mask ?? ''}
         state={line.kind === 'nudge' ? 'unopened' : 'working'}
       />{:else if group === 'mend'}<Rosette mask="" state="opened" gap />{:else}<span
-        aria-hidden="true">{line.kind === 'due' ? '◷' : '↗'}</span
+        aria-hidden="true">{line.kind === 'due' ? '◷' : line.kind === 'office' ? '⇄' : '↗'}</span
       >{/if}
   </span>
   <p class="min-w-0 flex-1 basis-64">

@@ -41,6 +41,8 @@ export function titleOf(line: DeskLine): string {
       return `${line.title} ${line.places[0]?.since === null ? 'is a draft' : 'goes out'}`;
     case 'drafts':
       return `${n} assignments are drafts`;
+    case 'office':
+      return `The office has another roster of ${line.title}`;
     case 'opens':
       return `${line.title} ${line.places[0]?.since === null ? 'is closed' : 'opens'}`;
   }
@@ -65,6 +67,14 @@ export function moreOf(line: DeskLine, { pace }: Telling): string {
       const { title, minutes, others } = line.stuck;
       const too = others > 0 ? `; ${counted(others, 'other')} needed long for it, too` : '';
       return `${title}, ${minutes} min on it${too}`;
+    }
+    case 'office': {
+      const { joins, leaves, other } = line.difference;
+      return listed([
+        ...(joins > 0 ? [`${joins} ${joins === 1 ? 'joins' : 'join'}`] : []),
+        ...(leaves > 0 ? [`${leaves} ${leaves === 1 ? 'leaves' : 'leave'}`] : []),
+        ...(other > 0 ? [counted(other, 'other difference')] : []),
+      ]);
     }
     case 'opens':
       return line.places[0]?.since === null ? 'its students see nothing of what is handed out' : '';
@@ -93,6 +103,7 @@ export function sayPlace(
     draft: time,
     drafts: time,
     opens: time,
+    office: '',
   };
   return [several ? String(count) : '', time && says[line.kind]].filter(Boolean).join(', ');
 }
@@ -122,6 +133,8 @@ export function leadsTo(line: DeskLine, { class: { id }, copy }: DeskPlace): str
       return `/classes/${id}/hand-out`;
     case 'opens':
       return `/classes/${id}/plan`;
+    case 'office':
+      return `/classes/${id}/roster`;
   }
 }
 
@@ -138,6 +151,7 @@ export function linkOf(line: DeskLine): string {
     draft: line.places[0]?.since === null ? 'Finish' : 'Check',
     drafts: 'See them',
     opens: 'See the plan',
+    office: 'See the roster',
   };
   return words[line.kind];
 }

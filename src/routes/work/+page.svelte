@@ -96,12 +96,12 @@
     </nav>
   {/if}
   {#if next}
-    <section
-      class="mt-5 rounded-xl border border-rule border-l-4 border-l-lamp bg-sheet px-5 py-4"
-      aria-labelledby="next"
-    >
-      <h2 id="next" class="label">Next</h2>
-      <div class="flex flex-wrap items-center gap-x-5 gap-y-3">
+    <section class="mt-5" aria-labelledby="next">
+      <h2 id="next" class="mb-2 font-bold">Next</h2>
+      <a
+        href="/work/{next.id}"
+        class="flex flex-wrap items-center gap-x-5 gap-y-3 rounded-xl border border-l-4 border-rule border-l-lamp bg-sheet px-5 py-4 text-ink no-underline hover:border-quiet hover:border-l-lamp"
+      >
         <Rosette
           mask={next.mask}
           state={next.state === 'marked' ? 'handed in' : next.state}
@@ -109,43 +109,41 @@
           points={next.points}
           size={56}
         />
-        <div class="min-w-0 flex-1 basis-48">
-          <p class="text-xl leading-tight font-bold wrap-anywhere">{next.title}</p>
-          <p class="text-sm text-ink2">{next.class} {next.course} · {sayCopy(next)}</p>
-          {#if next.facts.due !== null}<p
-              class={['text-sm', next.flags.overdue ? 'text-rust' : 'text-ink2']}
-            >
-              <strong
+        <span class="min-w-0 flex-1 basis-48">
+          <span class="block text-xl leading-tight font-bold wrap-anywhere">{next.title}</span>
+          <span class="block text-sm text-ink2">{next.class} {next.course} · {sayCopy(next)}</span>
+          {#if next.facts.due !== null}<span
+              class={['block text-sm', next.flags.overdue ? 'text-rust' : 'text-ink2']}
+              ><strong
                 >{next.flags.overdue
                   ? 'overdue'
                   : `due ${when(next.facts.due, data.now, data.timeZone)}`}</strong
-              >, {away(next.facts.due, data.now)}
-            </p>{/if}
-        </div>
-        <a
-          class="act act-main max-sm:w-full max-sm:justify-center max-sm:text-center"
-          href="/work/{next.id}"
-          aria-label="{sayNextStep(next)}: {next.title}">{sayNextStep(next)}</a
+              >, {away(next.facts.due, data.now)}</span
+            >{/if}
+        </span>
+        <span class="act act-main max-sm:w-full max-sm:justify-center max-sm:text-center"
+          >{sayNextStep(next)}</span
         >
-      </div>
+      </a>
     </section>
   {/if}
   {#if data.written.length > 0}
     <h2 class="mt-6 mb-2 font-bold">Written to you</h2>
     <ul class="space-y-2">
       {#each data.written as one (`${one.page} ${one.at}`)}
-        <li>
+        <li
+          class="relative rounded-lg border border-l-4 border-rule border-l-ice bg-sheet px-4 py-2 hover:border-quiet hover:border-l-ice"
+        >
           <a
             href={one.kind === 'copy' ? `/work/${one.page}` : `/read/${one.page}`}
-            class="block rounded-lg border border-l-4 border-rule border-l-ice bg-sheet px-4 py-2 text-ink no-underline hover:border-quiet"
+            class="line-clamp-2 wrap-anywhere whitespace-pre-line text-ink no-underline after:absolute after:inset-0"
+            >{one.text}</a
           >
-            <span class="line-clamp-2 wrap-anywhere whitespace-pre-line">{one.text}</span>
-            <span class="block text-sm text-ink2"
-              >{one.by}, {when(one.at, data.now, data.timeZone)} · {one.title}{one.quote
-                ? `, on “${one.quote.length > 40 ? `${one.quote.slice(0, 39)}…` : one.quote}”`
-                : ''}</span
-            >
-          </a>
+          <span class="block text-sm text-ink2"
+            >{one.by}, {when(one.at, data.now, data.timeZone)} · {one.title}{one.quote
+              ? `, on “${one.quote.length > 40 ? `${one.quote.slice(0, 39)}…` : one.quote}”`
+              : ''}</span
+          >
         </li>
       {/each}
     </ul>

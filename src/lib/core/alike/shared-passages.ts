@@ -73,7 +73,9 @@ export function findAlike(
       for (const [at, hash] of hashes.entries())
         if (isGiven(hash, letters.text, at)) given.fill(true, at, at + NEVER_BELOW);
       const line: Line = { ...letters, given };
-      return winnow(hashes, WINDOW).map(({ hash, at }) => ({ hash, place: { copy, line, at } }));
+      return winnow(hashes, WINDOW)
+        .filter(({ at }) => !given[at])
+        .map(({ hash, at }) => ({ hash, place: { copy, line, at } }));
     }),
   );
   const found = new Map<string, SharedPassage[]>();
@@ -88,6 +90,8 @@ export function findAlike(
         if (mayShare(a, b)) continue;
         const key = `${one.copy} ${other.copy}`;
         const known = found.get(key) ?? [];
+        // It lies in a passage that was followed already: a long one has many fingerprints.
+        if (known.some((seen) => isAt(one, seen.one) && isAt(other, seen.other))) continue;
         const passage = passageAt(one, other);
         if (passage && !known.some((seen) => isWithin(passage, seen)))
           found.set(key, [...known.filter((seen) => !isWithin(seen, passage)), passage]);
@@ -127,6 +131,11 @@ export function passagesOf(all: readonly Alike[]): PassageOf[] {
     })
     .sort((a, b) => b.letters - a.letters || b.copies.length - a.copies.length);
 }
+
+const isAt = ({ line, at }: Place, { from, to }: Anchor) => {
+  const place = line.places[at] ?? -1;
+  return from <= place && place < to;
+};
 
 const isWithin = (inner: SharedPassage, outer: SharedPassage) =>
   inner.one.from >= outer.one.from &&

@@ -63,6 +63,7 @@ const linesOf = (
       questions: [],
       closed: [],
       stuck: [],
+      office: [],
       drafts,
       lacking,
       ...more,
@@ -262,7 +263,7 @@ describe('the desk', () => {
     });
   });
 
-  it('says which classes are closed, and who does not get on', () => {
+  it('says which classes are closed, who does not get on, and where the office differs', () => {
     const stuck = {
       copy: 'c',
       class: '8B',
@@ -274,11 +275,12 @@ describe('the desk', () => {
       others: 0,
       at: NOW - DAY,
     };
+    const office = { class: '8A', joins: 1, leaves: 0, other: 0 };
     const closed = [A, B].flatMap((one, i) =>
       one ? [{ class: one, opens: i === 0 ? null : NOW + DAY }] : [],
     );
     expect(
-      linesOf([], [], [], { stuck: [stuck], closed }).map(({ kind, places }) => [
+      linesOf([], [], [], { stuck: [stuck], closed, office: [office] }).map(({ kind, places }) => [
         kind,
         places[0]?.class.id,
       ]),
@@ -286,7 +288,14 @@ describe('the desk', () => {
       ['stuck', '8B'],
       ['opens', '8B'],
       ['opens', '8A'],
+      ['office', '8A'],
     ]);
+  });
+
+  it('nudges nobody in a class whose students see nothing yet', () => {
+    const closed = A ? [{ class: A, opens: null }] : [];
+    const lines = linesOf([task([copy()])], [], [], { closed });
+    expect(lines.map(({ kind }) => kind)).toEqual(['due', 'opens']);
   });
 
   it('is empty where there is nothing', () => {

@@ -175,6 +175,8 @@ function draftLines(drafts: readonly DeskDraft[]): DeskLine[] {
 export function deskLines(view: DeskView, now: number): DeskLine[] {
   const { assignments, copies, names } = view;
   const copiesOf = grouped(copies, (copy) => `${copy.assignment} ${copy.class}`);
+  /** Nobody is nudged about what they do not see. */
+  const isClosed = new Set(view.closed.map(({ class: { id } }) => id));
   const isSoon = (due: number | null) => due !== null && due > now && due - now < COMING_WITHIN;
   const ofAssignments = assignments.flatMap((assignment): DeskLine[] => {
     const { id, title, class: of, due } = assignment;
@@ -184,7 +186,7 @@ export function deskLines(view: DeskView, now: number): DeskLine[] {
     return [
       ...answer,
       ...emptiedLine(assignment, theirs, names),
-      ...nudgeLine(assignment, theirs, now),
+      ...(isClosed.has(of.id) ? [] : nudgeLine(assignment, theirs, now)),
       ...(isSoon(due) ? [{ kind: 'due' as const, id, title, places: [place(of, due)] }] : []),
     ];
   });
@@ -211,6 +213,15 @@ export function deskLines(view: DeskView, now: number): DeskLine[] {
     title: `${of.name} ${of.title}`,
     places: [place(of, opens)],
   }));
+  const office = view.office.flatMap((difference) =>
+    leadsIn(difference.class).map((of): DeskLine => ({
+      kind: 'office',
+      id: of.id,
+      title: of.name,
+      difference,
+      places: [place(of, null)],
+    })),
+  );
   return byUrgency([
     ...joined(ofAssignments),
     ...questionLine(view.questions, classes),
@@ -218,5 +229,6 @@ export function deskLines(view: DeskView, now: number): DeskLine[] {
     ...stuck,
     ...draftLines(view.drafts),
     ...closed,
+    ...office,
   ]);
 }

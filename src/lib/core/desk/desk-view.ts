@@ -84,6 +84,14 @@ interface ClosedClass {
   opens: number | null;
 }
 
+/** How the office's roster of a class differs from the one here: so many join, leave, or are something else. */
+export interface OfficeDifference {
+  class: string;
+  joins: number;
+  leaves: number;
+  other: number;
+}
+
 /** Who lacks a copy that should be there: of several in one page each. */
 export interface Lacking {
   assignment: string;
@@ -102,6 +110,7 @@ export interface DeskView {
   closed: readonly ClosedClass[];
   lacking: readonly Lacking[];
   stuck: readonly Stuck[];
+  office: readonly OfficeDifference[];
   /** Of those whose copies lost their work, who lack one or have not begun one. */
   names: Readonly<Record<string, string>>;
 }
@@ -139,4 +148,5 @@ export type DeskLine = { id: string; title: string; places: readonly DeskPlace[]
   /** Several that wait for nothing but somebody to finish them. */
   | { kind: 'drafts' }
   | { kind: 'opens' }
+  | { kind: 'office'; difference: OfficeDifference }
 );

@@ -18,6 +18,7 @@ const GROUP_OF: Record<DeskLine['kind'], DeskGroup> = {
   draft: 'coming',
   drafts: 'coming',
   opens: 'coming',
+  office: 'coming',
 };
 export const groupOf = ({ kind }: DeskLine): DeskGroup => GROUP_OF[kind];
 

@@ -28,19 +28,30 @@ import { readSlots } from './set-up';
 /** The board of a class, as one of its staff sees it. @param at as it stood then */
 export async function viewBoard(db: Database, grant: Grant<'see the class'>, at: Moment = null) {
   const { thing: klass, person } = grant;
-  const board = await readBoard(db, klass.id, person.id, at);
+  const reading = readBoard(db, klass.id, person.id, at);
+  // Side by side: while the copies are taken in here, the database goes on.
+  const [board, counts, opening, term, groupings, grades] = await Promise.all([
+    reading,
+    at
+      ? reading.then(({ copies }) => countClasses(db, [klass.id], undefined, { at, copies }))
+      : countClasses(db, [klass.id]),
+    readOpening(db, klass.id),
+    readTerm(db, klass),
+    readGroupings(db, klass.id),
+    readGradeView(db, klass.id, at),
+  ]);
   return {
     klass,
     /** When it stood so, in epoch milliseconds; null for now. */
     at: at?.getTime() ?? null,
     mayHandOut: grant.may('hand out'),
-    opening: await readOpening(db, klass.id),
+    opening,
     now: Date.now(),
-    term: await readTerm(db, klass),
+    term,
     board,
-    counts: await countClasses(db, [klass.id], undefined, at && { at, copies: board.copies }),
-    groupings: await readGroupings(db, klass.id),
-    grades: await readGradeView(db, klass.id, at),
+    counts,
+    groupings,
+    grades,
     // What stood once is not mended.
     mayMend: at === null && grant.may('run the assignment'),
     mayMark: grant.may('mark'),

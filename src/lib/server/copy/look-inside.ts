@@ -11,6 +11,7 @@ import { readThreads } from './threads';
 export interface PeekInside {
   page: string;
   doc: object;
+  version: number;
   /** Where its students wrote last, as a position of the page; null where they wrote nothing. */
   lastPlace: number | null;
   /** What is new to who looks; null where they never looked before. */
@@ -40,6 +41,7 @@ export async function lookInside(
   return {
     page: thing.id,
     doc: held.doc.toJSON() as object,
+    version: held.version,
     lastPlace: await readLastPlace(app.db, thing.id, held.version),
     newSince: seen && (await readNewSince(app.db, thing.id, held.version, seen)),
     parts: partsOf(held.doc),

@@ -13,6 +13,7 @@ import { writeSnapshots } from '../page/write-changes';
 import type { Using } from '../services';
 import { readCopy } from './facts';
 import { markByKey } from './mark-by-key';
+import { readSeen } from './new-since';
 import { moveOf, recordMove } from './record-move';
 import { tellOthers, tellStaff } from './tell-of-hand-in';
 
@@ -97,16 +98,19 @@ export async function opened(
 /**
  * One of the staff looked inside; told only when there was something new.
  * @param handedIn when what they saw had been handed in: what was handed in later was not looked at yet
+ * @param version what they saw; what was written after it is new to them
  */
 export async function looked(
   app: Using<'db' | 'news'>,
   grant: Grant<'mark'>,
   handedIn: number | null,
+  version: number,
 ): Promise<void> {
-  const move = moveOf(grant);
+  const move = { ...moveOf(grant), version };
   const { facts } = await readCopy(app.db, move.page, move.person);
   const newest = Math.max(facts.written ?? 0, facts.handedIn ?? 0, facts.opened ?? 0);
-  if (facts.looked !== null && facts.looked >= newest) return;
+  const seen = await readSeen(app.db, move.page, move.person);
+  if (seen && seen.at >= newest && seen.version >= version) return;
   await recordMove(app, move, (copy) => {
     if (copy.facts.handedIn !== handedIn)
       throw new Refusal(409, 'This copy was handed in just now; please look again.');

@@ -16,6 +16,8 @@ export interface Move {
   page: string;
   person: string;
   note?: string;
+  /** What they had before them, where that may not be the newest. */
+  version?: number;
 }
 export const moveOf = ({ thing, person }: Pick<Grant<'mark'>, 'thing' | 'person'>): Move => ({
   page: thing.id,
@@ -52,7 +54,7 @@ export interface Recorded {
  */
 export async function recordMoveIn(
   tx: Tx,
-  { page, person, note = '' }: Move,
+  { page, person, note = '', version = Infinity }: Move,
   may: (copy: CopyRow) => readonly EventKind[],
   also: (tx: Tx, at: MovedCopy) => Promise<string | null> = async () => null,
 ): Promise<Recorded> {
@@ -77,7 +79,7 @@ export async function recordMoveIn(
           page_id: page,
           person_id: person,
           kind,
-          version: row.version,
+          version: Math.min(version, row.version),
           note: index === kinds.length - 1 ? note : '',
           score_id: score,
         })),

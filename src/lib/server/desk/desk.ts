@@ -105,7 +105,7 @@ export async function readDesk(db: Database, teacher: SignedIn, now: number) {
     putOff: await readPutOff(db, teacher.id),
     pace: await readPace(db, teacher.id),
   };
-  const nothing: Omit<DeskView, 'lacking' | 'stuck' | 'copies' | 'classes'> & {
+  const nothing: Omit<DeskView, 'lacking' | 'stuck' | 'office' | 'copies' | 'classes'> & {
     copies: CopyRow[];
     lessons: DeskLesson[];
     nextLesson: Record<string, number>;

@@ -3,7 +3,10 @@ import type { ClassThing } from '../access/relation';
 import type { Connection } from '../page/page-store';
 
 /** The students of the school, as a class's roster is compared with them: those of the class first. */
-export async function readKnown(db: Connection, klass: ClassThing): Promise<Known[]> {
+export async function readKnown(
+  db: Connection,
+  klass: Pick<ClassThing, 'id' | 'school_id'>,
+): Promise<Known[]> {
   const rows = await db
     .selectFrom('person')
     .leftJoin('enrolment', (join) =>

@@ -48,9 +48,11 @@
       known ??= found.newSince?.version ?? -1;
       trouble = '';
       if (mayMark && found.handedIn === since)
-        void send(`/pages/${page}/marking`, { move: 'look', handedIn: since }).catch(
-          () => undefined,
-        );
+        void send(`/pages/${page}/marking`, {
+          move: 'look',
+          handedIn: since,
+          version: found.version,
+        }).catch(() => undefined);
     } catch (error) {
       if (page === id) trouble = error instanceof Error ? error.message : '';
     }

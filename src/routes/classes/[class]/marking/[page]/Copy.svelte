@@ -64,7 +64,7 @@
 
   $effect(() => clock.run(5000));
   $effect(() => {
-    const look = { move: 'look', handedIn };
+    const look = { move: 'look', handedIn, version: untrack(() => data.version) };
     if (data.mayMark) void send(`/pages/${data.page}/marking`, look).catch(() => undefined);
   });
   $effect(() => {

@@ -7,7 +7,7 @@ import { listed } from '$core/lists/listed';
 import type { Grant } from '../access/grant';
 import { readCopies } from '../copy/facts';
 import type { Database } from '../db/connect';
-import { readNewest, readPage } from '../page/page-store';
+import { readNewest, readOrigins, readPage } from '../page/page-store';
 import { readStudents } from './board';
 
 /** A copy that shares passages with another. */
@@ -54,15 +54,10 @@ export async function viewLookAlike(
     await readCopies(db, { class: thing.class.id, assignment: thing.id }, person.id)
   ).filter(asksForWork);
   if (copies.length === 0) return { title, copies: 0, passages: [], beside: null };
-  const pages = await db
-    .selectFrom('page')
-    .select(['id', 'version', 'source_id', 'source_version'])
-    .where(
-      'id',
-      'in',
-      copies.map(({ id }) => id),
-    )
-    .execute();
+  const pages = await readOrigins(
+    db,
+    copies.map(({ id }) => id),
+  );
   const docs = await readNewest(db, pages);
   const began = new Map(
     pages.map((page) => [`${page.source_id} ${page.source_version}`, page] as const),

@@ -3,7 +3,7 @@ import { LRUCache } from 'lru-cache';
 import { followParts } from '$core/board/part-pace';
 import type { WorkedParts } from '$core/board/stuck';
 import { partsOf } from '$core/page/parts';
-import { loggedJson, readHistories, type Connection } from '../page/page-store';
+import { loggedJson, readHistories, readOrigins, type Connection } from '../page/page-store';
 
 interface Known extends WorkedParts {
   version: number;
@@ -22,15 +22,10 @@ export async function readWorkedParts(
   copies: readonly { id: string; members: readonly string[] }[],
 ): Promise<Map<string, WorkedParts>> {
   if (copies.length === 0) return new Map();
-  const pages = await db
-    .selectFrom('page')
-    .select(['id', 'version', 'source_id', 'source_version'])
-    .where(
-      'id',
-      'in',
-      copies.map(({ id }) => id),
-    )
-    .execute();
+  const pages = await readOrigins(
+    db,
+    copies.map(({ id }) => id),
+  );
   const membersOf = new Map(copies.map(({ id, members }) => [id, [...members].sort().join(' ')]));
   const isKnown = ({ id, version }: { id: string; version: number }) => {
     const one = known.get(id);

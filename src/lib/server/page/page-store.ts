@@ -22,6 +22,16 @@ export interface PageOrigin {
   source_version: number | null;
 }
 
+/** Of many pages. */
+export const readOrigins = async (db: Connection, ids: readonly string[]): Promise<PageOrigin[]> =>
+  ids.length === 0
+    ? []
+    : db
+        .selectFrom('page')
+        .select(['id', 'version', 'source_id', 'source_version'])
+        .where('id', 'in', ids)
+        .execute();
+
 const asAuthorship = (value: object): Authorship => (Array.isArray(value) ? value : []);
 
 /** A step as it was taken in. */

@@ -75,7 +75,7 @@
   </ul>
 {/if}
 {#key drawn}
-  <div class="relative mt-2 h-44" role="img" aria-label={says}>
+  <div class="relative mt-2 h-44 overflow-hidden" role="img" aria-label={says}>
     <canvas {@attach draw}></canvas>
   </div>
 {/key}

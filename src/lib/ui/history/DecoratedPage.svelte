@@ -62,7 +62,12 @@
         formula: (node) => new FormulaView(node),
         answer_drawing: (node, view, getPos, _outer, inner) =>
           new DrawingHolder(node, view, getPos, inner, () => 'read'),
-        table: (node) => new TableView(node, LEAST_COLUMN),
+        table: (node) => {
+          const table = new TableView(node, LEAST_COLUMN);
+          // What is wider than the page is pushed to and fro by keys, too.
+          Object.assign(table.dom, { tabIndex: 0, role: 'region', ariaLabel: 'Table' });
+          return table;
+        },
       },
     });
     $effect(() => {

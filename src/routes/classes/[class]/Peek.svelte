@@ -5,7 +5,8 @@
   import { writePoints } from '$core/marking/points';
   import Rosette from '$ui/copy/Rosette.svelte';
   import { oneAtATime } from '$ui/one-at-a-time';
-  import { fetchJson, send } from '$ui/send';
+  import { fetchJson } from '$ui/send';
+  import { Looks } from './looks';
   import SaySomething from './SaySomething.svelte';
   import { when } from '$core/calendar/say-time';
   import type { CopyRow } from '$core/copy/copy-row';
@@ -36,6 +37,11 @@
   let opened: { page: string; handedIn: number | null } | null = null;
   /** What was seen of it when the peek was opened, which its own look does not change: a version, or -1 for nothing. */
   let known: number | null = null;
+  const looks = new Looks();
+  $effect(() => {
+    void id;
+    return () => looks.leave();
+  });
   const read = oneAtATime(async () => {
     const page = id;
     const since = opened?.handedIn ?? null;
@@ -48,11 +54,7 @@
       known ??= found.newSince?.version ?? -1;
       trouble = '';
       if (mayMark && found.handedIn === since)
-        void send(`/pages/${page}/marking`, {
-          move: 'look',
-          handedIn: since,
-          version: found.version,
-        }).catch(() => undefined);
+        looks.look({ page, handedIn: since, version: found.version });
     } catch (error) {
       if (page === id) trouble = error instanceof Error ? error.message : '';
     }

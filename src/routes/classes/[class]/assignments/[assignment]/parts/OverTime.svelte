@@ -41,8 +41,10 @@
   );
 </script>
 
-<div class="mt-6 grid max-w-6xl shrink-0 gap-x-8 gap-y-4 lg:grid-cols-2">
-  <section aria-labelledby="over-time">
+<div
+  class="mt-6 grid max-w-6xl shrink-0 grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-4 lg:grid-cols-[repeat(2,minmax(0,1fr))]"
+>
+  <section class="min-w-0" aria-labelledby="over-time">
     <h2 id="over-time" class="font-bold">How the copies stood over time</h2>
     <Bars
       dense
@@ -61,7 +63,7 @@
         {sayDay(progress.due, timeZone)}.
       </p>{/if}
   </section>
-  <section aria-labelledby="in-the-week">
+  <section class="min-w-0" aria-labelledby="in-the-week">
     <h2 id="in-the-week" class="font-bold">When they worked, minutes by weekday</h2>
     {#if worked > 0}<Bars
         labels={DAYS}

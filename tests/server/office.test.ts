@@ -2,6 +2,7 @@ import { createServer, type RequestListener, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { compareRoster } from '../../src/lib/core/roster/compare-roster';
+import { grantByRole } from '../../src/lib/server/access/in-the-name-of';
 import { findClass, type ClassThing } from '../../src/lib/server/access/relation';
 import { Office } from '../../src/lib/server/office/office';
 import { readOfficeDifferences } from '../../src/lib/server/desk/office-differences';
@@ -133,7 +134,7 @@ describe('asking the office', () => {
     const of = records();
     const own = await makeSchool(test.app, 2);
     const app = { db: test.app.db, office: await office(of) };
-    const teacher = { id: own.teacher, school_id: own.id };
+    const teacher = await grantByRole(test.app.db, 'see own desk', own.teacher);
     expect(await readOfficeDifferences(app, teacher)).toEqual([]);
     await rememberOffice(test.app.db, own.id, { class: own.class }, 'cls-8c', true);
     expect(await readOfficeDifferences(app, teacher)).toEqual([

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import Clock from '@lucide/svelte/icons/alarm-clock';
   import { when } from '$core/calendar/say-time';
   import { readLocalTime, writeLocalTime } from '$core/calendar/local-time';
   import MomentField from '$ui/fields/MomentField.svelte';
@@ -35,8 +34,8 @@
   }
 </script>
 
-<Menu label="Put off: {title}" look="act act-plain">
-  {#snippet button()}<Clock size={18} aria-hidden="true" />{/snippet}
+<Menu label="Put off: {title}" look="act act-small act-plain">
+  {#snippet button()}Put off{/snippet}
   {#if lesson}<button onclick={() => until(lesson.at)}
       >Until the next lesson of {lesson.name}<span class="block text-sm text-ink2"
         >{when(lesson.at, now, timeZone)}</span

@@ -10,7 +10,7 @@ import type { PageServerLoadEvent } from './$types';
 
 export const load = allowPerson(
   'see own work',
-  async ({ depends }: PageServerLoadEvent, { app, person }) => {
+  async ({ depends }: PageServerLoadEvent, { app, person, grant }) => {
     depends('uncia:work');
     const work = await readOwnWork(app, person.id);
     return {
@@ -20,7 +20,7 @@ export const load = allowPerson(
       work,
       written: await readWrittenTo(
         app.db,
-        person.id,
+        grant,
         work.map(({ id }) => id),
       ),
       classes: await readOpenClasses(app.db, person.id),

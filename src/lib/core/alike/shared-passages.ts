@@ -97,7 +97,7 @@ export function findAlike(
           found.set(key, [...known.filter((seen) => !isWithin(seen, passage)), passage]);
       }
   }
-  const all = [...found].map(([key, passages]): Alike => {
+  return [...found].map(([key, passages]): Alike => {
     const [one = 0, other = 0] = key.split(' ').map(Number);
     return {
       one: copies[one]?.id ?? '',
@@ -105,7 +105,6 @@ export function findAlike(
       passages: passages.sort((a, b) => b.letters - a.letters),
     };
   });
-  return all;
 }
 
 /** A passage, and the copies that have it: at least two. */

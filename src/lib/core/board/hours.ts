@@ -20,7 +20,7 @@ interface Stretch {
 }
 
 /** A sitting of a single change took as long as this, in milliseconds (common practice, no source). */
-const LEAST = 60_000;
+export const LEAST = 60_000;
 /** Evening begins and ends at these hours of the school's clock (common practice, no source). */
 const EVENING = [17, 6] as const;
 

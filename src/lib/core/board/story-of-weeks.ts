@@ -1,7 +1,7 @@
 import { dayOf } from '../calendar/local-time';
 import type { Lesson } from '../calendar/lessons';
 import { grouped } from '../lists/grouped';
-import { weekOfWork } from './hours';
+import { LEAST, weekOfWork } from './hours';
 
 /** Somebody worked on a page. Instants in epoch milliseconds. */
 export interface WorkedOn {
@@ -32,9 +32,6 @@ export interface WeekStory {
   pages: { page: string; time: number }[];
   happened: Happened[];
 }
-
-/** A single change took as long as this, in milliseconds: as in `hours`. */
-const LEAST = 60_000;
 
 /**
  * The weeks of a term as a student worked in a class, up to the week it is now: in the order of the term.

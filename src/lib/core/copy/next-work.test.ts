@@ -38,7 +38,7 @@ describe('what a student does next', () => {
     expect(next(sometime)).toBe('sometime');
   });
 
-  it('is not what is with the teacher, only read, excused or not taken any more', () => {
+  it('is not what was handed in, what is to read, excused or not taken any more', () => {
     expect(
       next(
         work('in', { handedIn: NOW - DAY, counted: NOW - DAY }),

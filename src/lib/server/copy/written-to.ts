@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
 
 /** Somebody of the staff wrote in the margin of a student's page last, and it is not settled. */
@@ -24,7 +25,7 @@ const MOST = 5;
  */
 export async function readWrittenTo(
   db: Database,
-  student: string,
+  { person }: Grant<'see own work'>,
   copies: readonly string[],
 ): Promise<WrittenTo[]> {
   const { rows } = await sql<Omit<WrittenTo, 'at'> & { at: Date }>`
@@ -37,9 +38,9 @@ export async function readWrittenTo(
     join class on class.id = page.class_id
     where page.threads > 0 and page.away_at is null and last.kind = 'said' and person.role <> 'student'
       and class.opened_at is not null and class.archived_at is null
-      and (page.id = any(${copies}::uuid[]) or (page.kind = 'own page' and page.student_id = ${student}
+      and (page.id = any(${copies}::uuid[]) or (page.kind = 'own page' and page.student_id = ${person.id}
         and exists (select from enrolment here where here.class_id = page.class_id
-          and here.person_id = ${student} and here.left_at is null)))
+          and here.person_id = ${person.id} and here.left_at is null)))
     order by last.at desc limit ${MOST}`.execute(db);
   return rows.map((row) => ({ ...row, at: row.at.getTime() }));
 }

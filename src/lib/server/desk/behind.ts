@@ -4,7 +4,7 @@ import type { DeskView, Stuck } from '$core/desk/desk-view';
 import { asksForWork, isWithTeacher, stateOf } from '$core/copy/state';
 import { grouped } from '$core/lists/grouped';
 import { listed } from '$core/lists/listed';
-import type { SignedIn } from '../access/session';
+import type { Grant } from '../access/grant';
 import { readCopies } from '../copy/facts';
 import { readWorkedParts } from '../copy/worked-parts';
 import type { Database } from '../db/connect';
@@ -22,7 +22,7 @@ const STUCK_SINCE = 7 * DAY;
  */
 export async function readBehind(
   db: Database,
-  teacher: SignedIn,
+  { person: teacher }: Grant<'see own desk'>,
   now: number,
 ): Promise<Pick<DeskView, 'lacking' | 'stuck' | 'names'>> {
   const own = await readOwnClasses(db, teacher.id);

@@ -2,7 +2,7 @@ import { LRUCache } from 'lru-cache';
 import type { OfficeDifference } from '$core/desk/desk-view';
 import { compareRoster } from '$core/roster/compare-roster';
 import type { Entry } from '$core/roster/read-roster';
-import type { SignedIn } from '../access/session';
+import type { Grant } from '../access/grant';
 import { Refusal } from '../page/refusal';
 import { readKnown } from '../roster/known';
 import type { Using } from '../services';
@@ -14,7 +14,7 @@ const heard = new LRUCache<string, Entry[]>({ max: 1000, ttl: 3_600_000 });
 /** Where the rosters of a teacher's classes differ from the office's, of those that were paired with one of its classes. */
 export async function readOfficeDifferences(
   { db, office }: Using<'db' | 'office'>,
-  teacher: Pick<SignedIn, 'id' | 'school_id'>,
+  { person: teacher }: Grant<'see own desk'>,
 ): Promise<OfficeDifference[]> {
   const own = (await readOwnClasses(db, teacher.id)).filter(({ leads }) => leads);
   if (!office || own.length === 0) return [];

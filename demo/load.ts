@@ -2,6 +2,7 @@ import { Chance } from './chance';
 import type { App } from '../src/lib/server/app';
 import { fillClass } from './class-pages';
 import { fillCourse } from './course';
+import { workElsewhere } from './elsewhere';
 import { fillFolios } from './folios';
 import { handOutPlan } from './hand-out-plan';
 import { fillLastYear } from './last-year';
@@ -37,6 +38,7 @@ export async function loadDemo(app: App, now: number): Promise<void> {
   for (const plan of plans(chance, today)) await handOutPlan(app, chance, school, plan, originals);
   await handOutShared(app, chance, school, originals, today);
   await fillFolios(app, school);
+  await workElsewhere(app, school);
   await letJoin(app, school);
   await fillLastYear(app, chance, school, originals);
 }

@@ -4,7 +4,7 @@ import { ORIGINALS, type DemoOriginal } from './originals';
 /** How a copy stands when the demo begins. */
 export type Fate =
   | { is: 'unopened' | 'opened' | 'handed in' | 'late' | 'emptied' }
-  | { is: 'working'; parts: number }
+  | { is: 'working' | 'pasted over'; parts: number }
   | { is: 'handed back' | 'revising' | 'marked'; points: string };
 
 /** So many fates each piece of work has, one for each place. */
@@ -156,6 +156,7 @@ export function plans(chance: Chance, today: number): Assigned[] {
         if ([3, 7].includes(n)) return { is: 'opened' };
         if ([1, 5, 9].includes(n)) return { is: 'handed in' };
         if (n === 11) return { is: 'emptied' };
+        if (n === 13) return { is: 'pasted over', parts: 4 };
         return { is: 'working', parts: 1 + (n % 5) };
       },
     },

@@ -1,15 +1,19 @@
 import { Transform, type Step } from 'prosemirror-transform';
-import { isAnswer } from '../src/lib/core/page/schema';
+import { PASTED } from '../src/lib/core/history/work-line';
+import { isAnswer, schema } from '../src/lib/core/page/schema';
 import type { HeldPage } from '../src/lib/server/page/held-page';
 import type { StepRow } from '../src/lib/server/page/changing-page';
 import { answersFor } from './answers';
-import type { Chance } from './chance';
+import { Chance } from './chance';
 import type { DemoOriginal } from './originals';
 import type { Fate } from './plans';
 import type { WrittenCopy } from './put-written';
 import { DAY, MINUTE, type School } from './school';
 import type { ScoreBy } from './score-by';
 import { writeAnswers } from './write-copy';
+
+const FROM_A_BOOK =
+  'A sketch of a harbour shows the coast as it appears from the sea. It is drawn from a stated position, with bearings to the principal marks, and gives the least depths in the approach, the nature of the bottom, and the dangers on either hand. Buildings are shown only where they serve as marks.';
 
 /** Writes one copy's history as its student would have made it. */
 export function writeHistory(
@@ -36,7 +40,7 @@ export function writeHistory(
   const rows: StepRow[] = [];
   const snapshots: HeldPage[] = [];
   const client = `demo-${copy.id.slice(0, 8)}`;
-  const add = (step: Step, at: number) => {
+  const add = (step: Step, at: number, pasted = false) => {
     held = held.with(step, client, held.version + 1, student, at);
     rows.push({
       page_id: copy.id,
@@ -46,7 +50,7 @@ export function writeHistory(
       at: new Date(at),
       client,
       client_no: held.version,
-      body: step.toJSON() as object,
+      body: { ...(step.toJSON() as object), ...(pasted && { [PASTED]: true }) },
     });
     if (held.wantsSnapshot) {
       snapshots.push(held);
@@ -65,6 +69,22 @@ export function writeHistory(
     });
     for (const step of gone.steps) add(step, at);
   };
+  /** What was written last is replaced by what stands in a book. */
+  const pasteOver = () => {
+    // Chance of its own, so that the rest of the demo stays as it is.
+    const own = new Chance(held.version);
+    const last = answers.filter(({ part }) => part === 'show');
+    for (const { step, at } of writeAnswers(own, held.doc, last, [held.lastAt + MINUTE]).steps)
+      add(step, Math.min(at, school.now - 40 * MINUTE));
+    const at = Math.min(held.lastAt + 2 * MINUTE, school.now - 30 * MINUTE);
+    const over = new Transform(held.doc);
+    held.doc.descendants((node, pos) => {
+      if (node.type.name !== 'answer_writing') return !isAnswer(node);
+      over.replaceWith(pos + 2, pos + node.nodeSize - 2, schema.text(FROM_A_BOOK));
+      return false;
+    });
+    for (const step of over.steps) add(step, at, true);
+  };
   const write = (answers: Parameters<typeof writeAnswers>[2], sittings: number[]) => {
     for (const { step, at } of writeAnswers(chance, held.doc, answers, sittings).steps) {
       if (at >= school.now) break;
@@ -78,11 +98,13 @@ export function writeHistory(
     .sort((a, b) => a - b)
     .slice(0, 3);
   const answers = answersFor(chance, original);
-  if (fate.is === 'working') write(answers.slice(0, fate.parts), sittings);
+  if (fate.is === 'working' || fate.is === 'pasted over')
+    write(answers.slice(0, fate.parts), sittings);
   else if (fate.is !== 'unopened' && fate.is !== 'opened') write(answers, sittings);
   if (fate.is === 'emptied') empty();
+  if (fate.is === 'pasted over') pasteOver();
 
-  if (!['unopened', 'opened', 'working', 'emptied'].includes(fate.is)) {
+  if (!['unopened', 'opened', 'working', 'emptied', 'pasted over'].includes(fate.is)) {
     const late = fate.is === 'late' ? chance.whole(20, 60) * 60 * MINUTE : 0;
     const inTime = Math.min(
       copy.due - chance.whole(1, 30) * MINUTE,

@@ -4,7 +4,7 @@ import { MessageFact } from '../../src/lib/core/messages/message';
 import { readCopy } from '../../src/lib/server/copy/facts';
 import { handBack } from '../../src/lib/server/copy/marking';
 import { remind } from '../../src/lib/server/handout/notify-students';
-import { removeCopies } from '../../src/lib/server/headcount/mend';
+import { removeCopies } from '../../src/lib/server/headcount/remove-copies';
 import { grantOnAssignment } from '../../src/lib/server/access/in-the-name-of';
 import { changeStudent } from '../../src/lib/server/roster/one-student';
 import { useApp } from '../support/app';

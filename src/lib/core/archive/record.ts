@@ -31,6 +31,7 @@ const client = text(100);
 
 /** How much is written on a page, and what went of it at once; instants in epoch milliseconds. */
 const fell = { version: count, left: count, at: z.number() };
+const pasted = { pasted: count.optional(), pairs: z.array(count).max(100).optional() };
 const Level = z.object({
   at: z.number(),
   version: count,
@@ -39,7 +40,10 @@ const Level = z.object({
   peak: z.object({ version: count, words: count }),
   drawnPeak: z.object({ version: count, strokes: count }).default({ version: 0, strokes: 0 }),
   loss: maybe(
-    z.union([z.object({ ...fell, words: count }), z.object({ ...fell, strokes: count })]),
+    z.union([
+      z.object({ ...fell, ...pasted, words: count }),
+      z.object({ ...fell, ...pasted, strokes: count }),
+    ]),
   ),
 });
 
@@ -263,7 +267,11 @@ const EventRecord = z.object({
   page: number,
   by: number,
   at: instant,
-  kind: z.enum(EVENT_KINDS),
+  /** An older archive has "loss accepted". */
+  kind: z.preprocess(
+    (kind) => (kind === 'loss accepted' ? 'gap accepted' : kind),
+    z.enum(EVENT_KINDS),
+  ),
   version: count,
   of_version: maybe(count),
   /** The scoring that a copy was handed back with. */

@@ -55,6 +55,8 @@ export interface BoardView {
   group: string;
   /** Columns that are finished and shown all the same, as `columnKey` says. */
   open: readonly string[];
+  /** Where gaps are shown: those of this assignment alone, by its id; all where it is empty. */
+  of: string;
   /** The moment that it is looked back to, in epoch milliseconds; null for now. */
   at: number | null;
 }
@@ -85,6 +87,7 @@ export function readView(params: URLSearchParams): BoardView {
     unit: given('unit'),
     group: given('group'),
     open: params.getAll('open'),
+    of: given('of'),
     at: readMoment(params.get('at')),
   };
 }
@@ -97,6 +100,7 @@ export function writeView({
   unit,
   group,
   open,
+  of,
   at,
 }: BoardView): URLSearchParams {
   const params = new URLSearchParams();
@@ -106,6 +110,7 @@ export function writeView({
   if (unit) params.set('unit', unit);
   if (group) params.set('group', group);
   for (const column of open) params.append('open', column);
+  if (of) params.set('of', of);
   if (at !== null) params.set('at', writeMoment(at));
   return params;
 }

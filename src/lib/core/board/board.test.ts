@@ -46,6 +46,7 @@ describe('a board’s view', () => {
           unit: fc.string(),
           group: fc.string(),
           open: fc.array(fc.string()),
+          of: fc.string(),
           at: fc.option(fc.integer({ min: Date.UTC(2000, 0), max: Date.UTC(2199, 11) })),
         }),
         (view) => {

@@ -1,6 +1,6 @@
 import type { CopyRow } from '../copy/copy-row';
 import { asksForWork, isWithTeacher, stateOf, type CopyFacts } from '../copy/state';
-import type { GapView } from '../headcount/gap';
+import type { Gap } from '../headcount/gap';
 
 /** What of a piece of work is not settled. */
 type OpenWork = 'to mark' | 'kept back' | 'written in again' | 'not handed in';
@@ -18,7 +18,7 @@ export interface ClosingClass {
   /** In the order in which they are shown. */
   assignments: readonly { id: string; title: string }[];
   copies: readonly Pick<CopyRow, 'id' | 'assignment' | 'delivery' | 'replaced' | 'facts'>[];
-  gaps: readonly Pick<GapView, 'assignment' | 'students'>[];
+  gaps: readonly Pick<Gap, 'assignment' | 'students'>[];
   drafts: readonly { id: string; title: string; goesOut: number | null }[];
   asked: readonly { person: string; name: string }[];
 }

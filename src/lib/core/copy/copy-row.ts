@@ -1,5 +1,6 @@
 import type { Delivery } from '../handout/spec';
 import type { Loss } from '../headcount/level';
+import type { Attached } from './attached';
 import type { OwnHanding } from './reduce';
 import { factsFor, type CopyFacts } from './state';
 
@@ -31,9 +32,10 @@ export interface CopyRow {
   points: string | null;
   /** The points that it was last handed back with. */
   pointsBack: string | null;
-  /** What went of it at once, and when one of the staff last accepted that. */
+  /** What went of it at once. */
   loss: Loss | null;
-  lossAccepted: number | null;
+  /** What its students attached to it, the oldest first. */
+  attached: readonly Attached[];
   facts: CopyFacts;
   /** Of one that each of them says *done* of: how each stands. Null where one hands in for all. */
   each: OwnHanding[] | null;
@@ -46,19 +48,15 @@ export function asStudentSees(copy: CopyRow, student: string): CopyRow {
     ...copy,
     score: null,
     points,
-    // What the staff make of a loss is theirs.
-    lossAccepted: null,
     // Whether the others have opened what they share is for the staff, too.
     openers: copy.openers.filter((id) => id === student),
     each: copy.each && copy.each.filter((one) => one.student === student),
     facts: {
       ...factsFor(copy, student),
       looked: null,
+      // What the staff make of a gap is theirs.
+      accepted: null,
       scored: points === null ? null : copy.facts.handedBack,
     },
   };
 }
-
-/** What went of a copy at once, where nobody accepted that since. */
-export const openLoss = ({ loss, lossAccepted }: Pick<CopyRow, 'loss' | 'lossAccepted'>) =>
-  loss && (lossAccepted === null || lossAccepted < loss.at) ? loss : null;

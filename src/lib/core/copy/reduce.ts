@@ -9,7 +9,8 @@ export const EVENT_KINDS = [
   'handed back',
   'put back',
   'named',
-  'loss accepted',
+  'gap accepted',
+  'gap opened',
 ] as const;
 export type EventKind = (typeof EVENT_KINDS)[number];
 
@@ -40,6 +41,8 @@ export interface Handing {
   staffLooked: number | null;
   /** When `viewer` last looked inside. */
   looked: number | null;
+  /** When one of the staff last accepted it as it is. */
+  accepted: number | null;
 }
 
 /**
@@ -57,6 +60,7 @@ export function reduceEvents(events: readonly CopyEvent[], viewer: string): Hand
     handedBack: null,
     staffLooked: null,
     looked: null,
+    accepted: null,
   };
   /** The hand-in of the round before, which stands again when this round's is taken back. */
   let before: number | null = null;
@@ -84,6 +88,12 @@ export function reduceEvents(events: readonly CopyEvent[], viewer: string): Hand
       case 'looked':
         facts.staffLooked = at;
         if (person === viewer) facts.looked = at;
+        break;
+      case 'gap accepted':
+        facts.accepted = at;
+        break;
+      case 'gap opened':
+        facts.accepted = null;
     }
   return facts;
 }

@@ -11,22 +11,9 @@ import {
   wantsReminder,
   type CopyFacts,
 } from './state';
+import { NO_FACTS } from '../../../../tests/support/copies';
 
-const nothing: CopyFacts = {
-  opened: null,
-  written: null,
-  attached: null,
-  handedIn: null,
-  counted: null,
-  takenBack: null,
-  scored: null,
-  handedBack: null,
-  looked: null,
-  staffLooked: null,
-  due: null,
-  allowance: null,
-};
-const after = (facts: Partial<CopyFacts>) => stateOf({ ...nothing, ...facts });
+const after = (facts: Partial<CopyFacts>) => stateOf({ ...NO_FACTS, ...facts });
 
 describe('the state of a copy', () => {
   it.each([
@@ -58,7 +45,7 @@ describe('the state of a copy', () => {
 
   it('can be taken back until somebody looks, and while it could come again', () => {
     const fault = (facts: Partial<CopyFacts>, now = 10) =>
-      takeBackFault({ ...nothing, ...facts }, 'not taken', now);
+      takeBackFault({ ...NO_FACTS, ...facts }, 'not taken', now);
     expect(fault({ handedIn: 5, counted: 5, staffLooked: 4 })).toBeNull();
     expect(fault({ handedIn: 5, counted: 5, staffLooked: 6 })).toBe('is being looked at');
     expect(fault({ handedIn: 5, counted: 5, scored: 6 })).toBe('is being looked at');
@@ -71,7 +58,7 @@ describe('the state of a copy', () => {
 
   it('can be handed in but while the teacher has it, or too late for an assignment that takes nothing late', () => {
     const fault = (facts: Partial<CopyFacts>, rule: 'taken' | 'not taken' = 'not taken') =>
-      handInFault({ ...nothing, due: 9, ...facts }, rule, 10);
+      handInFault({ ...NO_FACTS, due: 9, ...facts }, rule, 10);
     expect(fault({ handedIn: 5, counted: 5 })).toBe('is handed in');
     expect(fault({})).toBe('comes too late');
     expect(fault({}, 'taken')).toBeNull();
@@ -82,13 +69,13 @@ describe('the state of a copy', () => {
   });
 
   it('can be handed back once there is something in it', () => {
-    expect(handBackFault(nothing)).toBe('is untouched');
-    expect(handBackFault({ ...nothing, opened: 1 })).toBeNull();
-    expect(handBackFault({ ...nothing, written: 1 })).toBeNull();
+    expect(handBackFault(NO_FACTS)).toBe('is untouched');
+    expect(handBackFault({ ...NO_FACTS, opened: 1 })).toBeNull();
+    expect(handBackFault({ ...NO_FACTS, written: 1 })).toBeNull();
   });
 
   it('is so early or late as the hand-in that counts, and a revision neither', () => {
-    const margin = (facts: Partial<CopyFacts>) => marginOf({ ...nothing, due: 9, ...facts });
+    const margin = (facts: Partial<CopyFacts>) => marginOf({ ...NO_FACTS, due: 9, ...facts });
     expect(margin({ handedIn: 12, counted: 12 })).toBe(3);
     expect(margin({ handedIn: 4, counted: 4, handedBack: 6 })).toBe(-5);
     expect(margin({ handedIn: 12, counted: 4, handedBack: 6 })).toBeNull();
@@ -98,7 +85,8 @@ describe('the state of a copy', () => {
   });
 
   it('is reminded of until it was handed in, handed back, excused or due', () => {
-    const wants = (facts: Partial<CopyFacts>) => wantsReminder({ ...nothing, due: 9, ...facts }, 8);
+    const wants = (facts: Partial<CopyFacts>) =>
+      wantsReminder({ ...NO_FACTS, due: 9, ...facts }, 8);
     expect(wants({})).toBe(true);
     expect(wants({ takenBack: 4 })).toBe(true);
     expect(wants({ counted: 4 })).toBe(false);
@@ -110,7 +98,7 @@ describe('the state of a copy', () => {
 
 describe('flags', () => {
   const flags = (facts: Partial<CopyFacts>, now = 100_000) =>
-    flagsOf({ ...nothing, ...facts }, now);
+    flagsOf({ ...NO_FACTS, ...facts }, now);
 
   it('say late by the hand-in that counts, overdue only before it', () => {
     expect(flags({ due: 50, counted: 51, handedIn: 51 })).toMatchObject({

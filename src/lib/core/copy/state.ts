@@ -5,6 +5,7 @@ import type { EventKind, Handing, OwnHanding } from './reduce';
 export interface CopyFacts extends Omit<Handing, 'openers'> {
   /** The student's own last step. */
   written: number | null;
+  /** What is attached to it was attached last then. */
   attached: number | null;
   /** The last score given. */
   scored: number | null;
@@ -48,7 +49,9 @@ export function stateOf(facts: CopyFacts): CopyState {
     return after(facts.scored, facts.handedIn) ? 'marked' : 'handed in';
   if (facts.handedBack !== null) {
     const begun =
-      after(facts.written, facts.handedBack) || after(facts.takenBack, facts.handedBack);
+      after(facts.written, facts.handedBack) ||
+      after(facts.attached, facts.handedBack) ||
+      after(facts.takenBack, facts.handedBack);
     return begun ? 'revising' : 'handed back';
   }
   if (facts.attached !== null) return 'attached';
@@ -59,7 +62,7 @@ export function stateOf(facts: CopyFacts): CopyState {
 /** @param now epoch milliseconds */
 export function flagsOf(facts: CopyFacts, now: number): CopyFlags {
   const { due, counted, handedBack } = facts;
-  const changed = Math.max(facts.written ?? 0, facts.handedIn ?? 0) || null;
+  const changed = Math.max(facts.written ?? 0, facts.attached ?? 0, facts.handedIn ?? 0) || null;
   const excused = facts.allowance === 'excused';
   const counts = !excused && due !== null;
   return {

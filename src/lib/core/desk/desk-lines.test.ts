@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { reduceEvents } from '../copy/reduce';
+import { NO_FACTS } from '../../../../tests/support/copies';
 import type { CopyFacts } from '../copy/state';
 import type { Loss } from '../headcount/level';
 import { deskLines } from './desk-lines';
@@ -13,14 +13,9 @@ const [A, B] = ['8A', '8B'].map((name) => ({
   title: 'Coasts',
   leads: true,
 }));
-const { openers, ...nothing } = reduceEvents([], '');
 const facts = (of: Partial<CopyFacts> = {}): CopyFacts => ({
-  ...nothing,
-  written: null,
-  attached: null,
-  scored: null,
+  ...NO_FACTS,
   due: NOW + DAY,
-  allowance: null,
   ...of,
 });
 let n = 0;
@@ -35,7 +30,6 @@ const copy = (of: Partial<CopyFacts> = {}) => {
     facts: facts(of),
     loss: null as Loss | null,
     each: null,
-    lossAccepted: null as number | null,
   };
 };
 const task = (copies: ReturnType<typeof copy>[], of: Partial<DeskAssignment> = {}) => ({
@@ -120,7 +114,7 @@ describe('a gap on the desk', () => {
 
   it('is none once somebody accepted it, until it happens again', () => {
     const mends = (at: number) =>
-      linesOf([task([{ ...copy({ written: 5 }), loss, lossAccepted: at }])]).filter(
+      linesOf([task([{ ...copy({ written: 5, accepted: at }), loss }])]).filter(
         ({ kind }) => kind === 'emptied',
       ).length;
     expect(mends(loss.at)).toBe(0);

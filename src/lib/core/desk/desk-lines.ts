@@ -1,7 +1,7 @@
 import { grouped } from '../lists/grouped';
 import { listed } from '../lists/listed';
-import { openLoss } from '../copy/copy-row';
 import { flagsOf, stateOf } from '../copy/state';
+import { openLoss } from '../headcount/causes';
 import {
   COMING_WITHIN,
   NUDGE_AFTER,

@@ -38,7 +38,6 @@ export interface DeskCopy {
   members: readonly string[];
   facts: CopyFacts;
   loss: Loss | null;
-  lossAccepted: number | null;
 }
 
 export interface DeskDraft {

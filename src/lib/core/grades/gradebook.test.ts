@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { copyRow } from '../../../../tests/support/copies';
 import type { CopyRow } from '../copy/copy-row';
 import { rowsFromGradebook } from '../formats/gradebook-table';
 import { gradeCell, gradeRows, type GradeColumn } from './gradebook';
@@ -8,43 +9,8 @@ import { saySpread, spreadOf } from './spread';
 
 const DUE = 1000;
 const NOW = 2000;
-const copy = (more: Partial<CopyRow> = {}, facts: Partial<CopyRow['facts']> = {}): CopyRow => ({
-  id: 'copy',
-  assignment: 'a',
-  class: 'c',
-  student: 'ada',
-  members: ['ada'],
-  openers: [],
-  group: '',
-  delivery: 'one each',
-  for: 'o',
-  replaced: false,
-  mask: '0',
-  words: 0,
-  version: 0,
-  score: null,
-  points: null,
-  pointsBack: null,
-  loss: null,
-  each: null,
-  lossAccepted: null,
-  facts: {
-    opened: null,
-    handedIn: null,
-    counted: null,
-    takenBack: null,
-    handedBack: null,
-    staffLooked: null,
-    looked: null,
-    written: null,
-    attached: null,
-    scored: null,
-    due: DUE,
-    allowance: null,
-    ...facts,
-  },
-  ...more,
-});
+const copy = (more: Partial<CopyRow> = {}, facts: Partial<CopyRow['facts']> = {}): CopyRow =>
+  copyRow({ assignment: 'a', for: 'o', mask: '0', ...more, facts: { due: DUE, ...facts } });
 const column: GradeColumn = {
   assignment: 'a',
   for: 'o',

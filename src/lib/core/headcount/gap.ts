@@ -1,11 +1,38 @@
-import { sayClock, sayTime } from '../calendar/say-time';
-import { openLoss, type CopyRow } from '../copy/copy-row';
-import { counted } from '../lists/counted';
-import { sayLost, type Loss } from './level';
+import type { Loss } from './level';
+
+/** Why a copy is not there, or not with its work. In the order in which they are shown. */
+export const CAUSES = [
+  'never made',
+  'removed',
+  'emptied',
+  'pasted over',
+  'worked elsewhere',
+  'wrong assignment',
+  'attached',
+  'cannot be read',
+  'cannot be opened',
+  'left',
+] as const;
+export type Cause = (typeof CAUSES)[number];
+
+/** A page on which the work of a copy stands: another copy of its student, or an own page. Instants in epoch milliseconds. */
+export interface Elsewhere {
+  page: string;
+  title: string;
+  /** Null of an own page. */
+  assignment: string | null;
+  words: number;
+  version: number;
+  /** When it was last written on, and handed in. */
+  written: number;
+  handedIn: number | null;
+  /** Whether what that page asks for itself is answered, too. */
+  hasOwnWork: boolean;
+}
 
 /** A gap as a view shows it. Instants in epoch milliseconds. */
-export interface GapView {
-  cause: 'never made' | 'removed' | 'emptied';
+export interface Gap {
+  cause: Cause;
   assignment: string;
   /** The assignment's original that the copy stands for, or would. */
   for: string;
@@ -13,61 +40,19 @@ export interface GapView {
   /** Null where none was made. */
   copy: string | null;
   /** Who lacks it, or whose it is. */
-  students: string[];
-  /** When they joined, when it was removed, when it was emptied. */
+  students: readonly string[];
+  /** When it came about: they joined or left, it was removed, emptied, attached, written elsewhere. */
   since: number | null;
   /** How many words stand in it. */
   words: number;
+  /** Of what was emptied or pasted over. */
   loss: Loss | null;
+  /** Of what is attached: the names of what the gap is about. */
+  attached: readonly string[];
+  /** Of work that stands elsewhere. */
+  elsewhere: Elsewhere | null;
 }
 
-/** The gaps of a board that is patched: what is missing as it was counted, what was emptied as its copies stand now. */
-export const gapsNow = (
-  counts: readonly { gaps: readonly GapView[] }[],
-  copies: readonly CopyRow[],
-): GapView[] => [
-  ...counts.flatMap(({ gaps }) => gaps.filter(({ cause }) => cause !== 'emptied')),
-  ...copies.flatMap((copy) => gapOf(copy) ?? []),
-];
-
-function gapOf(copy: CopyRow): GapView | null {
-  const loss = openLoss(copy);
-  return (
-    loss && {
-      cause: 'emptied',
-      assignment: copy.assignment,
-      for: copy.for,
-      class: copy.class,
-      copy: copy.id,
-      students: copy.members,
-      since: loss.at,
-      words: copy.words,
-      loss,
-    }
-  );
-}
-
-/** What happened, as far as it is known. @param who "Isla Abernathy", or all who share it */
-export function sayGap({ cause, since, words, loss }: GapView, who: string, timeZone: string) {
-  const time = since === null ? '' : sayTime(since, timeZone);
-  switch (cause) {
-    case 'never made':
-      return `${who} has no copy of it${time && `; they joined on ${time}`}.`;
-    case 'removed':
-      return `It was removed${time && ` on ${time}`}. ${counted(words, 'word')} ${words === 1 ? 'stands' : 'stand'} in it.`;
-    case 'emptied':
-      return `On ${time} it went from ${loss ? sayLost(loss) : 'all'} to ${loss?.left ?? 0} in one sitting.`;
-  }
-}
-
-/** What the remedy will do. */
-export function sayRemedy({ cause, loss }: GapView, who: string, timeZone: string): string {
-  switch (cause) {
-    case 'never made':
-      return `A copy will be made for ${who}, as the others got it.`;
-    case 'removed':
-      return 'It comes back as it was, with all that is written in it.';
-    case 'emptied':
-      return `The page comes back as it stood before ${loss ? sayClock(loss.at, timeZone) : ''}, with ${loss ? sayLost(loss) : 'all'}. How it stands now is kept with it, and ${who} will be notified.`;
-  }
-}
+/** What a gap is called by: two of the same name are one gap. */
+export const gapKey = ({ cause, assignment, for: page, copy, students }: Gap): string =>
+  [cause, assignment, page, copy ?? [...students].sort().join(' ')].join(' ');

@@ -3,14 +3,14 @@ import { describe, expect, it } from 'vitest';
 import { planChange } from '../handout/change';
 import { plannedCopies, type Receivers } from '../handout/plan';
 import { plainSpec } from '../handout/spec';
-import { headcount, type CountedCopy, type Gap } from './headcount';
+import type { Gap } from './gap';
+import { headcount, type StandingCount } from './headcount';
 
-const LOSS = { version: 7, words: 231, left: 19, at: 1 };
 const PAGES = ['11111111-1111-4111-8111-111111111111', '22222222-2222-4222-8222-222222222222'];
 const KLASS = '33333333-3333-4333-8333-333333333333';
 
-/** What befell a copy: nothing, it was never made, it was removed, its work went. */
-const FATES = ['there', 'never made', 'removed', 'emptied', 'accepted'] as const;
+/** What befell a copy: nothing, it was never made, it was removed, which somebody may accept, or its student left. */
+const FATES = ['there', 'never made', 'removed', 'accepted', 'left'] as const;
 const classes = fc.record({
   size: fc.nat(24),
   delivery: fc.constantFrom('one each', 'one per group', 'one for all', 'to read'),
@@ -39,17 +39,19 @@ function makeClass({ size, delivery, without, both, fates }: Made) {
   });
   const { copies } = plannedCopies(spec, [klass], '');
   const fateOf = (i: number) => fates[i % fates.length] ?? 'there';
-  const standing = copies.flatMap((copy, i): CountedCopy[] => {
+  const standing = copies.flatMap((copy, i): StandingCount[] => {
     const fate = fateOf(i);
     if (fate === 'never made') return [];
     return [
       {
         ...copy,
         id: `copy ${i}`,
-        begun: fate === 'emptied',
-        standing: fate === 'removed' ? 'withdrawn' : 'current',
-        loss: fate === 'emptied' ? LOSS : null,
-        away: fate === 'removed' ? 5 : null,
+        begun: fate === 'left',
+        standing: fate === 'removed' || fate === 'accepted' ? 'withdrawn' : 'current',
+        away: fate === 'removed' || fate === 'accepted' ? 5 : null,
+        left: fate === 'left' ? 6 : null,
+        isOpen: fate === 'left',
+        accepted: fate === 'accepted' ? 7 : null,
         words: 12,
       },
     ];
@@ -58,34 +60,43 @@ function makeClass({ size, delivery, without, both, fates }: Made) {
 }
 
 /** The headcount's own remedy for what is missing: what the plan of a change makes and brings back. */
-function mend(made: ReturnType<typeof makeClass>): CountedCopy[] {
+function mend(made: ReturnType<typeof makeClass>): StandingCount[] {
   const { make, back } = planChange(made.standing, made.copies, made.present);
   const again = new Set(back.map(({ id }) => id));
   return [
-    ...made.standing.map((copy): CountedCopy =>
+    ...made.standing.map((copy): StandingCount =>
       again.has(copy.id) ? { ...copy, standing: 'current', away: null } : copy,
     ),
-    ...make.map((copy, i): CountedCopy => ({
+    ...make.map((copy, i): StandingCount => ({
       ...copy,
       id: `new ${i}`,
       begun: false,
       standing: 'current',
-      loss: null,
       away: null,
+      left: null,
+      isOpen: false,
+      accepted: null,
       words: 0,
     })),
   ];
 }
 
-const whose = ({ copy }: Gap) => `${copy.for} ${copy.members.join(' ')}`;
+const whose = (gap: Gap) => `${gap.for} ${gap.students.join(' ')}`;
+
+const count = (
+  wanted: Parameters<typeof headcount>[0]['wanted'],
+  standing: readonly StandingCount[],
+  present: ReadonlySet<string>,
+  excused: ReadonlySet<string> = new Set(),
+) => headcount({ assignment: 'a', wanted, standing, present, excused, joined: () => 1 });
 
 describe('the headcount of a random class', () => {
   it('finds every gap, with its cause, and no other', () => {
     fc.assert(
       fc.property(classes, (one) => {
         const made = makeClass(one);
-        const { gaps, expected, there } = headcount(made.copies, made.standing, made.present);
-        for (const cause of ['never made', 'removed', 'emptied'] as const) {
+        const { gaps, expected, there } = count(made.copies, made.standing, made.present);
+        for (const cause of ['never made', 'removed', 'left'] as const) {
           const wanted = made.copies.filter((_, i) => made.fates[i] === cause);
           expect(
             gaps
@@ -95,9 +106,7 @@ describe('the headcount of a random class', () => {
           ).toEqual(wanted.map((copy) => `${copy.for} ${copy.members.join(' ')}`).sort());
         }
         expect(expected).toBe(made.copies.length);
-        expect(there).toBe(
-          made.fates.filter((fate) => fate !== 'never made' && fate !== 'removed').length,
-        );
+        expect(there).toBe(made.fates.filter((fate) => fate === 'there' || fate === 'left').length);
       }),
     );
   });
@@ -106,20 +115,20 @@ describe('the headcount of a random class', () => {
     fc.assert(
       fc.property(classes, (one) => {
         const made = makeClass(one);
-        const before = headcount(made.copies, made.standing, made.present).gaps;
+        const before = count(made.copies, made.standing, made.present).gaps;
         const mended = mend(made);
-        const left = headcount(made.copies, mended, made.present).gaps;
+        const left = count(made.copies, mended, made.present).gaps;
         expect(left.map(({ cause }) => cause)).toEqual(
-          before.filter(({ cause }) => cause === 'emptied').map(({ cause }) => cause),
+          before.filter(({ cause }) => cause === 'left').map(({ cause }) => cause),
         );
         // Undone: what was made, or came back, is out of its students' sight; nothing is gone.
         const had = new Set(
           made.standing.filter(({ standing }) => standing === 'current').map(({ id }) => id),
         );
-        const undone = mended.map((copy): CountedCopy =>
+        const undone = mended.map((copy): StandingCount =>
           had.has(copy.id) ? copy : { ...copy, standing: 'withdrawn' },
         );
-        const again = headcount(made.copies, undone, made.present).gaps;
+        const again = count(made.copies, undone, made.present).gaps;
         expect(again.map(whose).sort()).toEqual(before.map(whose).sort());
         expect(undone.length).toBeGreaterThanOrEqual(made.standing.length);
       }),
@@ -135,8 +144,9 @@ describe('the headcount of a random class', () => {
       fates: Array.from({ length: 60 }, () => 'there'),
     });
     const standing = made.standing.map((copy) => ({ ...copy, members: copy.members.slice(1) }));
-    const { gaps } = headcount(made.copies, standing, made.present);
-    expect(gaps.map(({ cause, copy }) => [cause, copy.members])).toEqual([['never made', ['s0']]]);
+    const { gaps } = count(made.copies, standing, made.present);
+    expect(gaps.map(({ cause, students }) => [cause, students])).toEqual([['never made', ['s0']]]);
+    expect(count(made.copies, standing, made.present, new Set(['s0'])).gaps).toEqual([]);
   });
 
   it('asks for nothing of who left, nor of an empty class', () => {
@@ -145,10 +155,10 @@ describe('the headcount of a random class', () => {
       delivery: 'one each',
       without: 0,
       both: false,
-      fates: ['emptied'],
+      fates: ['removed'],
     });
-    const { gaps } = headcount([], made.standing, new Set());
+    const { gaps } = count([], made.standing, new Set());
     expect(gaps).toEqual([]);
-    expect(headcount([], [], new Set())).toEqual({ expected: 0, there: 0, gaps: [] });
+    expect(count([], [], new Set())).toEqual({ expected: 0, there: 0, gaps: [] });
   });
 });

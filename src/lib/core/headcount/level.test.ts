@@ -6,7 +6,14 @@ const MINUTE = 60_000;
 const after = (...changes: [minute: number, words: number, strokes?: number][]): Level =>
   changes.reduce(
     (level, [minute, words, strokes = 0], i) =>
-      nextLevel(level, { at: minute * MINUTE, version: i + 1, words, strokes }),
+      nextLevel(level, {
+        at: minute * MINUTE,
+        version: i + 1,
+        words,
+        strokes,
+        pasted: 0,
+        pairs: null,
+      }),
     firstLevel({ version: 0, words: 0, strokes: 0 }),
   );
 

@@ -30,14 +30,20 @@ export interface LineSitting {
   pasted: { version: number; at: number; characters: number }[];
 }
 
-function textIn(value: unknown): number {
-  if (Array.isArray(value)) return value.reduce<number>((sum, one) => sum + textIn(one), 0);
-  if (typeof value !== 'object' || value === null) return 0;
-  const text = 'text' in value && typeof value.text === 'string' ? [...value.text].length : 0;
+/** Never in a page: the database takes no such sign. */
+const BLOCK_END = '\0';
+
+/** The text of a slice's JSON, or of a node's, with a sign that no page has where a block begins and ends. */
+export function textIn(value: unknown): string {
+  if (Array.isArray(value)) return value.map(textIn).join('');
+  if (typeof value !== 'object' || value === null) return '';
+  if ('text' in value && typeof value.text === 'string') return value.text;
   // A label of a drawing has its words beside it.
   if ('type' in value && value.type === 'label' && 'attrs' in value) return textIn(value.attrs);
-  return text + ('content' in value ? textIn(value.content) : 0);
+  return 'content' in value ? `${BLOCK_END}${textIn(value.content)}${BLOCK_END}` : '';
 }
+const charactersIn = (value: unknown): number =>
+  [...textIn(value)].filter((sign) => sign !== BLOCK_END).length;
 
 function strokesIn(value: unknown): number {
   if (Array.isArray(value)) return value.reduce<number>((sum, one) => sum + strokesIn(one), 0);
@@ -57,7 +63,7 @@ const placeIn = (body: object, name: string): number => {
  * around it, and a change of attributes or marks brings and takes nothing.
  */
 export function sizeOfStep(body: object): { added: number; removed: number } {
-  const added = 'slice' in body ? textIn(body.slice) : 0;
+  const added = 'slice' in body ? charactersIn(body.slice) : 0;
   const range = placeIn(body, 'to') - placeIn(body, 'from');
   switch (Reflect.get(body, 'stepType')) {
     case 'replace':

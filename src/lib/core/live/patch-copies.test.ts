@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { copyRow } from '../../../../tests/support/copies';
 import { reduceEvents, type CopyEvent } from '../copy/reduce';
 import { asStudentSees, type CopyRow } from '../copy/copy-row';
 import type { News } from './news';
@@ -7,29 +8,7 @@ import { patchCopies, wantsReading } from './patch-copies';
 
 const row = (id: string, of: Partial<CopyRow> = {}, events: CopyEvent[] = []): CopyRow => {
   const { openers, ...handing } = reduceEvents(events, 'tamsin');
-  return {
-    id,
-    assignment: 'tides',
-    class: '8C',
-    student: 'ada',
-    members: ['ada'],
-    openers,
-    group: '',
-    delivery: 'one each',
-    for: 'original',
-    replaced: false,
-    mask: '00',
-    words: 0,
-    version: 0,
-    score: null,
-    points: null,
-    pointsBack: null,
-    loss: null,
-    each: null,
-    lossAccepted: null,
-    facts: { ...handing, written: null, attached: null, scored: null, due: null, allowance: null },
-    ...of,
-  };
+  return copyRow({ id, assignment: 'tides', openers, facts: handing, ...of });
 };
 const written = (page: string, version: number, mask = '10'): News => ({
   kind: 'written',

@@ -19,7 +19,7 @@ function patched<T extends CopyRow>(copy: T, news: News, me: string): T {
     words,
     version,
     loss: isOlder ? copy.loss : row.loss,
-    lossAccepted: row.lossAccepted,
+    attached: row.attached,
     score: row.score,
     points: row.points,
     pointsBack: row.pointsBack,

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { CAUSES } from '../headcount/gap';
 
 const due = z.number().nullable();
 const ofAssignment = { assignment: z.uuid(), class: z.string(), title: z.string() };
@@ -52,6 +53,16 @@ export const MessageFact = z.discriminatedUnion('kind', [
     by: z.string(),
     what: z.enum(['page', 'passage']).default('page'),
   }),
+  /** One of the staff asks about a gap: what is missing, and why. */
+  z.object({
+    kind: z.literal('asked about'),
+    title: z.string(),
+    by: z.string(),
+    cause: z.enum(CAUSES),
+    /** What it is about: the attached files or links, the page that was written on instead. */
+    names: z.array(z.string()),
+  }),
+  z.object({ kind: z.literal('moved here'), title: z.string(), by: z.string(), from: z.string() }),
   z.object({ kind: z.literal('class opened'), class: z.string() }),
   z.object({
     kind: z.literal('class archived'),

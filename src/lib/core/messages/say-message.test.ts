@@ -163,6 +163,43 @@ const WORDS: [MessageFact, string, string][] = [
     'You have a new password',
     'Sol Petrakis gave it to you. You can change it in Account.',
   ],
+  [
+    {
+      kind: 'asked about',
+      title: 'Harbour sketch',
+      by: 'Ms Orrey',
+      cause: 'emptied',
+      names: [],
+    },
+    'A question about Harbour sketch',
+    'Ms Orrey sees that your words went at once. Did you mean it? How it was is kept: look at the foot of the page.',
+  ],
+  ...(
+    [
+      [
+        'worked elsewhere',
+        'Ms Orrey sees your work on “a.xyz”, and nothing here. Where should it be?',
+      ],
+      [
+        'cannot be read',
+        'Ms Orrey cannot read a.xyz. Please attach it again, as a PDF or a picture if you can.',
+      ],
+      [
+        'cannot be opened',
+        'Ms Orrey cannot open a.xyz. Please let whoever has the link open it, or attach a file.',
+      ],
+      ['removed', 'Ms Orrey asks how it stands.'],
+    ] as const
+  ).map(([cause, text]): (typeof WORDS)[number] => [
+    { kind: 'asked about', title: 'Harbour sketch', by: 'Ms Orrey', cause, names: ['a.xyz'] },
+    'A question about Harbour sketch',
+    text,
+  ]),
+  [
+    { kind: 'moved here', title: 'Harbour sketch', by: 'Ms Orrey', from: 'Beach profile' },
+    'Moved to where it belongs: Harbour sketch',
+    'Ms Orrey moved it here from Beach profile, with all that you wrote.',
+  ],
   [{ kind: 'sentence', subject: 'S', text: 'T' }, 'S', 'T'],
 ];
 

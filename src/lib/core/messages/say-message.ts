@@ -73,6 +73,16 @@ export function sayMessage(fact: MessageFact, timeZone: string): { subject: stri
             : `Put back as it stood before: ${fact.title}`,
         text: `${fact.by} did it. How it was until then is kept: look at the foot of the page.`,
       };
+    case 'asked about':
+      return {
+        subject: `A question about ${fact.title}`,
+        text: sayAsked(fact),
+      };
+    case 'moved here':
+      return {
+        subject: `Moved to where it belongs: ${fact.title}`,
+        text: `${fact.by} moved it here from ${fact.from}, with all that you wrote.`,
+      };
     case 'class opened':
       return { subject: `${fact.class} is open`, text: 'You can look around in it now.' };
     case 'class archived':
@@ -141,5 +151,23 @@ export function sayMessage(fact: MessageFact, timeZone: string): { subject: stri
       };
     case 'sentence':
       return { subject: fact.subject, text: fact.text };
+  }
+}
+
+function sayAsked({ by, cause, names }: Extract<MessageFact, { kind: 'asked about' }>): string {
+  const what = listed(names);
+  switch (cause) {
+    case 'emptied':
+    case 'pasted over':
+      return `${by} sees that your words went at once. Did you mean it? How it was is kept: look at the foot of the page.`;
+    case 'worked elsewhere':
+    case 'wrong assignment':
+      return `${by} sees your work on “${what}”, and nothing here. Where should it be?`;
+    case 'cannot be read':
+      return `${by} cannot read ${what}. Please attach it again, as a PDF or a picture if you can.`;
+    case 'cannot be opened':
+      return `${by} cannot open ${what}. Please let whoever has the link open it, or attach a file.`;
+    default:
+      return `${by} asks how it stands.`;
   }
 }

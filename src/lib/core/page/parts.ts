@@ -132,11 +132,13 @@ export function partsOf(page: Node): Part[] {
   return parts;
 }
 
-/** How many words were written: in a page's places for answers, or on all of it where it has none. */
+/** What was written: in a page's places for answers, or on all of it where it has none. */
+export const textWritten = (page: Node, parts: readonly Part[]): string =>
+  parts.length === 0 ? textOf(page) : parts.map(({ answer }) => answer).join('\n');
+
+/** How many words that are. */
 export const wordsWritten = (page: Node, parts: readonly Part[]): number =>
-  parts.length === 0
-    ? countWords(textOf(page))
-    : parts.reduce((sum, { answer }) => sum + countWords(answer), 0);
+  countWords(textWritten(page, parts));
 
 /** Which parts are done, one character each: "101" is the first and third of three. */
 export const doneMask = (parts: readonly Part[]): string =>

@@ -87,7 +87,7 @@ async function readAbout(tx: Tx, ids: readonly string[], { student }: Archived) 
     .selectFrom('event')
     .select(['page_id', 'kind', 'at', 'person_id', 'version', 'note', 'score_id'])
     .where('page_id', '=', inPages(ids))
-    .where('kind', 'not in', ['looked', 'loss accepted'])
+    .where('kind', 'not in', ['looked', 'gap accepted', 'gap opened'])
     .$if(student !== null, (of) =>
       of.where((eb) =>
         eb.or([

@@ -80,11 +80,11 @@ async function replay(
     return;
   }
   const origin =
-    page.source_id === null
+    page.source_id === null || page.source_version === null
       ? first && first.version === 0
         ? safe(first.doc)
         : null
-      : await beginning(tx, page.source_id, page.source_version ?? 0);
+      : await beginning(tx, page.source_id, page.source_version);
   if (!origin || steps.length !== page.version) throw broken(page.title);
   const known = new Map(snapshots.map(({ version, doc }) => [version, doc]));
   let doc = origin;

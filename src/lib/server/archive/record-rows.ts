@@ -24,7 +24,7 @@ const only = (student: string | null) =>
 
 /** The versions of `page` that copies of an archive began as, or that were handed out. */
 export const VERSIONS = sql`select copy.source_version as version from page copy
-    join archived_page numbered on numbered.id = copy.id where copy.source_id = page.id
+    join archived_page numbered on numbered.id = copy.id where copy.source_id = page.id and copy.source_version is not null
   union select original.version from assignment_original original
     join archived_assignment numbered on numbered.id = original.assignment_id where original.page_id = page.id`;
 
@@ -99,7 +99,7 @@ const LINES = {
     where page.n between ${first} and ${last} ${
       student === null
         ? sql``
-        : sql`and event.kind not in ('looked', 'loss accepted')
+        : sql`and event.kind not in ('looked', 'gap accepted', 'gap opened')
       and (event.kind not in ('said done', 'took done back') or event.person_id = ${student})`
     }
     order by page.n, event.id`,

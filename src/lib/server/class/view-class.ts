@@ -19,6 +19,7 @@ import { readBuild } from './build-class';
 import { readBrought, readSource } from './build-source';
 import { readGradeView } from '../grades/gradebook';
 import { countClasses } from '../headcount/count';
+import { readNames } from '../school/names';
 import { readBoard, readStudents, readTerm } from './board';
 import { readDeletedGroupings, readGroupedAssignments, readGroupings, readReached } from './groups';
 import { readOpening } from './open-class';
@@ -40,8 +41,15 @@ export async function viewBoard(db: Database, grant: Grant<'see the class'>, at:
     readGroupings(db, klass.id),
     readGradeView(db, klass.id, at),
   ]);
+  const here = new Set(board.students.map(({ id }) => id));
+  const gone = counts.flatMap(({ gaps }) => gaps.flatMap(({ students }) => students));
   return {
     klass,
+    /** Of those whose gaps are left, and who are not in the class any more. */
+    goneNames: await readNames(
+      db,
+      gone.filter((id) => !here.has(id)),
+    ),
     /** When it stood so, in epoch milliseconds; null for now. */
     at: at?.getTime() ?? null,
     mayHandOut: grant.may('hand out'),

@@ -1,5 +1,5 @@
 import { openMatters } from '$core/closing/open-matters';
-import { gapsNow } from '$core/headcount/gap';
+import { gapsNow } from '$core/headcount/headcount';
 import type { Grant } from '../access/grant';
 import { readTerm } from '../class/board';
 import { readCopies } from '../copy/facts';
@@ -7,6 +7,7 @@ import { readUnits } from '../course/units';
 import type { Database } from '../db/connect';
 import { readDrafts } from '../handout/drafts';
 import { countClasses } from '../headcount/count';
+import { findElsewhere } from '../headcount/elsewhere';
 import { readAskedInto } from '../roster/join-requests';
 
 /** What stands in a class, in the order of its units: titles, and in which unit. */
@@ -32,7 +33,8 @@ const readPagesByUnit = async (db: Database, klass: string) =>
     .execute();
 
 /** What is open in a class whose term ends, and its units with what lies in them. */
-export async function viewClosing(db: Database, { thing: klass, person }: Grant<'close the term'>) {
+export async function viewClosing(db: Database, grant: Grant<'close the term'>) {
+  const { thing: klass, person } = grant;
   const [assignments, copies, counts, drafts, asked, units, pages] = await Promise.all([
     readStanding(db, klass.id),
     readCopies(db, { class: klass.id }, person.id),
@@ -42,6 +44,7 @@ export async function viewClosing(db: Database, { thing: klass, person }: Grant<
     readUnits(db, { class: klass.id }),
     readPagesByUnit(db, klass.id),
   ]);
+  const elsewhere = await findElsewhere(db, grant, copies);
   const inUnit = (rows: readonly { unit: string | null }[], unit: string) =>
     rows.filter((row) => row.unit === unit).length;
   return {
@@ -50,7 +53,7 @@ export async function viewClosing(db: Database, { thing: klass, person }: Grant<
     matters: openMatters({
       assignments,
       copies,
-      gaps: gapsNow(counts, copies),
+      gaps: gapsNow(counts, copies, elsewhere, Date.now()),
       drafts: drafts.map(({ id, spec, goesOut }) => ({ id, title: spec.title, goesOut })),
       asked: asked.map(({ person: who, student }) => ({ person: who, name: student })),
     }),

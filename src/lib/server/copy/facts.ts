@@ -223,7 +223,7 @@ export async function readCopies(
       words: work.words,
       version: work.version,
       loss: work.loss,
-      lossAccepted: happened.findLast(({ kind }) => kind === 'loss accepted')?.at ?? null,
+      attached: [],
       score: given?.id ?? null,
       points: given && pointsOf(given.kept, row.most),
       pointsBack: back && pointsOf(back.kept, row.most),

@@ -2,6 +2,7 @@ import {
   factsFor,
   handInFault,
   handInKinds,
+  stateOf,
   takeBackFault,
   takeBackKinds,
   type LateRule,
@@ -14,7 +15,7 @@ import type { Using } from '../services';
 import { readCopy } from './facts';
 import { markByKey } from './mark-by-key';
 import { readSeen } from './new-since';
-import { moveOf, recordMove } from './record-move';
+import { moveOf, recordMove, type Move } from './record-move';
 import { tellOthers, tellStaff } from './tell-of-hand-in';
 
 const rulesOf = (
@@ -67,6 +68,24 @@ export async function handIn(
     },
     async (tx, recorded) =>
       recorded.kinds.includes('handed in') ? markByKey(tx, page, recorded) : recorded,
+  );
+}
+
+/** One of the staff hands in what was attached and left at that. @throws Refusal when nothing waits there */
+export async function handInFor(app: Using<'db' | 'news' | 'pages'>, move: Move): Promise<void> {
+  const held = await app.pages.open(move.page);
+  await recordMove(
+    app,
+    move,
+    ({ facts }) => {
+      if (stateOf(facts) !== 'attached')
+        throw new Refusal(409, 'There is nothing attached that waits to be handed in.');
+      return ['handed in'];
+    },
+    async (tx, { school }) => {
+      await writeSnapshots(tx, new Date(), [{ id: move.page, school, held }]);
+      return null;
+    },
   );
 }
 

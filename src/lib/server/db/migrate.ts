@@ -32,6 +32,7 @@ import * as drawingsLost from './migrations/2026-12-24-drawings-lost';
 import * as sittings from './migrations/2026-12-25-sittings';
 import * as absences from './migrations/2026-12-26-absences';
 import * as desk from './migrations/2026-12-27-desk';
+import * as gaps from './migrations/2026-12-28-gaps';
 import type { Tables } from './schema';
 
 /**
@@ -73,6 +74,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-25-sittings': sittings,
     '2026-12-26-absences': absences,
     '2026-12-27-desk': desk,
+    '2026-12-28-gaps': gaps,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

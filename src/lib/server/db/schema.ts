@@ -350,6 +350,20 @@ interface Page {
   threads: Made<number>;
   made_at: Made<Date>;
 }
+/** Work that was moved to the copy that it belongs to, and what its page was before. */
+interface MovedWork {
+  id: Made<string>;
+  school_id: number;
+  page_id: string;
+  /** The copy whose place it took. */
+  blank_id: string;
+  /** Whether the page is a clone, whose own stays where it was. */
+  cloned: boolean;
+  was: Json<object>;
+  made_by: string;
+  at: Made<Date>;
+  undone_at: MaybeInstant;
+}
 interface PageMember {
   page_id: string;
   person_id: string;
@@ -728,6 +742,7 @@ export interface Tables {
   assignment_original: AssignmentOriginal;
   page: Page;
   page_member: PageMember;
+  moved_work: MovedWork;
   step: StepRow;
   step_pack: StepPack;
   sitting: Sitting;

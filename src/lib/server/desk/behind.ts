@@ -42,7 +42,7 @@ async function readLacking(db: Database, classes: readonly string[]) {
   const counts = await countClasses(db, classes, await mayLackCopies(db, classes));
   return counts.flatMap(({ gaps }) =>
     gaps
-      .filter(({ cause }) => cause !== 'emptied')
+      .filter(({ cause }) => cause === 'never made' || cause === 'removed')
       .flatMap(({ assignment, class: of, students, since }) =>
         students.map((student) => ({ assignment, class: of, student, since })),
       ),

@@ -1,7 +1,6 @@
-import { sql } from 'kysely';
-import { openLoss, type CopyRow } from '$core/copy/copy-row';
-import type { GapView } from '$core/headcount/gap';
-import { headcount, type CountedCopy, type Gap, type Headcount } from '$core/headcount/headcount';
+import { sql, type RawBuilder } from 'kysely';
+import type { CopyRow } from '$core/copy/copy-row';
+import { headcount, type Headcount, type StandingCount } from '$core/headcount/headcount';
 import { plannedCopies, type Receivers } from '$core/handout/plan';
 import { HandOutSpec } from '$core/handout/spec';
 import { grouped } from '$core/lists/grouped';
@@ -20,11 +19,10 @@ import {
 import type { Connection, PageOrigin } from '../page/page-store';
 
 /** A counted assignment in one of the classes asked for. */
-interface CountedAssignment extends Omit<Headcount, 'gaps'> {
+interface CountedAssignment extends Headcount {
   id: string;
   title: string;
   class: string;
-  gaps: GapView[];
 }
 
 /** What was handed out in classes, and stands there. */
@@ -108,20 +106,24 @@ interface StoodThen {
   copies: readonly CopyRow[];
 }
 
+type CountedRow = StandingCount & { assignment: string };
+
 async function readCounted(db: Connection, assignments: readonly string[], then: StoodThen | null) {
   const at = then?.at ?? null;
-  const { rows } = await sql<
-    CountedCopy & { assignment: string; lossAccepted: number | null } & PageOrigin
-  >`
+  const millis = (of: RawBuilder<unknown>) => sql`floor(extract(epoch from ${of}) * 1000)::float8`;
+  const { rows } = await sql<CountedRow & PageOrigin>`
     select page.id, assignment_id as assignment, class_id as class, for_id as for, source_id as source, delivery,
       version, source_id, source_version,
       student_id as student, coalesce(group_name, '') as "group", written_at is not null as begun,
       case when not ${isPageThere(at)} then 'withdrawn'
         when not ${isNotReplaced(at)} then 'kept' else 'current' end as standing,
-      level -> 'loss' as loss,
-      (select floor(extract(epoch from max(at)) * 1000)::float8 from event
-        where event.page_id = page.id and event.kind = 'loss accepted' and ${hasCome('event.at', at)}) as "lossAccepted",
-      floor(extract(epoch from ${goneSince(at)}) * 1000)::float8 as away, coalesce(words, 0) as words,
+      (select case when kind = 'gap accepted' then ${millis(sql`event.at`)} end from event
+        where event.page_id = page.id and event.kind in ('gap accepted', 'gap opened') and ${hasCome('event.at', at)}
+        order by event.id desc limit 1) as accepted,
+      ${millis(goneSince(at))} as away, coalesce(words, 0) as words,
+      (select ${millis(sql`gone.left_at`)} from enrolment gone where gone.class_id = page.class_id
+        and gone.person_id = page.student_id and not ${isEnrolled('gone', at)}) as left,
+      ${hasOpenWork(at)} as "isOpen",
       ${holdersAt(at)} as members
     from page where assignment_id = any(${assignments}::uuid[]) and kind = 'copy' and ${hasCome('made_at', at)}`.execute(
     db,
@@ -134,12 +136,41 @@ async function readCounted(db: Connection, assignments: readonly string[], then:
     rows.map((row) => {
       const copy = stood.get(row.id);
       const work = copy ? { ...copy, written: copy.facts.written } : written?.get(row.id);
-      const now = work
-        ? { ...row, begun: work.written !== null, loss: work.loss, words: work.words }
-        : row;
-      return { ...now, loss: openLoss(now) };
+      if (!work) return row;
+      const begun = work.written !== null;
+      return { ...row, begun, words: work.words, isOpen: row.isOpen && begun };
     }),
     ({ assignment }) => assignment,
+  );
+}
+
+/** Whether something is in a copy that was not given back since. To be selected with the table `page`. */
+const hasOpenWork = (
+  at: Moment,
+) => sql`(page.written_at is not null and coalesce((select event.kind <> 'handed back'
+  from event where event.page_id = page.id and event.kind in ('handed in', 'taken back', 'handed back')
+    and ${hasCome('event.at', at)} order by event.id desc limit 1), true))`;
+
+/** Who need not do which assignment: "assignment student". */
+async function readExcused(
+  db: Connection,
+  assignments: readonly string[],
+  at: Moment,
+): Promise<ReadonlySet<string>> {
+  const rows = await db
+    .selectFrom('allowance')
+    .distinctOn(['assignment_id', 'person_id'])
+    .select(['assignment_id', 'person_id', 'kind'])
+    .where('assignment_id', '=', sql<string>`any(${assignments}::uuid[])`)
+    .where(hasCome('allowance.at', at))
+    .orderBy('assignment_id')
+    .orderBy('person_id')
+    .orderBy('id', 'desc')
+    .execute();
+  return new Set(
+    rows
+      .filter(({ kind }) => kind === 'excused')
+      .map(({ assignment_id, person_id }) => `${assignment_id} ${person_id}`),
   );
 }
 
@@ -157,58 +188,30 @@ export async function countClasses(
   const at = then?.at ?? null;
   const here = only?.size === 0 ? [] : await readAssignments(db, classes, only, at);
   if (here.length === 0) return [];
+  const ids = here.map(({ id }) => id);
   const receivers = await readReceivers(
     db,
     here.map(({ spec }) => spec),
     at,
   );
-  const counted = await readCounted(
-    db,
-    here.map(({ id }) => id),
-    then,
-  );
+  const counted = await readCounted(db, ids, then);
+  const excused = await readExcused(db, ids, at);
   return here.map(({ id, title, class_id, spec }) => {
     const standing = counted.get(id) ?? [];
     const theirs = receivers.of(spec);
     const present = new Set(theirs.flatMap(({ students }) => students.map((one) => one.id)));
     const { copies } = plannedCopies(spec, theirs, standing[0]?.for ?? '');
     const inClass = ({ class: of }: { class: string }) => of === class_id;
-    const count = headcount(copies.filter(inClass), standing.filter(inClass), present);
-    const gaps = count.gaps.map((gap) => viewOf(id, gap, receivers.joined));
-    return { id, title, class: class_id, expected: count.expected, there: count.there, gaps };
+    const count = headcount({
+      assignment: id,
+      wanted: copies.filter(inClass),
+      standing: standing.filter(inClass),
+      present,
+      excused: new Set([...present].filter((student) => excused.has(`${id} ${student}`))),
+      joined: (student) => receivers.joined.get(`${class_id} ${student}`) ?? null,
+    });
+    return { id, title, class: class_id, ...count };
   });
-}
-
-function viewOf(assignment: string, gap: Gap, joined: ReadonlyMap<string, number>): GapView {
-  const { copy, cause } = gap;
-  const [first = ''] = copy.members;
-  const base = { cause, assignment, for: copy.for, class: copy.class, students: [...copy.members] };
-  switch (gap.cause) {
-    case 'never made':
-      return {
-        ...base,
-        copy: null,
-        since: joined.get(`${copy.class} ${first}`) ?? null,
-        words: 0,
-        loss: null,
-      };
-    case 'removed':
-      return {
-        ...base,
-        copy: gap.copy.id,
-        since: gap.copy.away,
-        words: gap.copy.words,
-        loss: null,
-      };
-    case 'emptied':
-      return {
-        ...base,
-        copy: gap.copy.id,
-        since: gap.loss.at,
-        words: gap.copy.words,
-        loss: gap.loss,
-      };
-  }
 }
 
 /**

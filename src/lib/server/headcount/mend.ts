@@ -1,73 +1,255 @@
-import { sql } from 'kysely';
+import { z } from 'zod';
+import { gapKey, type Gap } from '$core/headcount/gap';
+import { gapsNow } from '$core/headcount/headcount';
+import { DEEDS, remediesOf, type Deed } from '$core/headcount/remedy';
+import { dayOf } from '$core/calendar/local-time';
+import { isWithTeacher, stateOf } from '$core/copy/state';
+import { grouped } from '$core/lists/grouped';
 import type { Grant } from '../access/grant';
-import type { Using } from '../services';
-import { inTransaction } from '../db/transaction';
-import { handInWhatIsDone } from '../copy/all-done';
-import type { Given } from '../handout/joiners';
+import { grantOnAssignment, grantOnPage } from '../access/in-the-name-of';
+import { readCopies } from '../copy/facts';
+import { handInFor } from '../copy/moves';
+import { recordMove } from '../copy/record-move';
+import { allow } from '../handout/allowances';
+import { giveTo, Given } from '../handout/joiners';
+import { remindByHand } from '../handout/remind-by-hand';
+import { putBack } from '../history/put-back';
 import { publishToClasses } from '../live/listeners';
-import { Refusal } from '../page/refusal';
+import { notify } from '../message/messages';
+import { Refusal, refusalIn } from '../page/refusal';
+import type { Using } from '../services';
+import { countClasses } from './count';
+import { findElsewhere } from './elsewhere';
+import { moveWork, moveWorkBack } from './move-work';
+import { removeCopies } from './remove-copies';
 
-type Run = Grant<'run the assignment'>;
+type Manage = Grant<'manage the class'>;
+type App = Using<'db' | 'news' | 'memory' | 'pages' | 'jobs' | 'findPage'>;
 
-/**
- * Removes copies from their students, and students from pages they share: what mending gave, or a single copy.
- * Nothing that was written is lost, and it can be brought back.
- */
-export async function removeCopies(
-  app: Using<'db' | 'news'>,
-  { thing }: Run,
-  { copies, places }: Given,
-  at: Date,
-): Promise<void> {
-  await inTransaction(app.db, async (tx) => {
-    const of = tx
-      .selectFrom('page')
-      .select('id')
-      .where('assignment_id', '=', thing.id)
-      .where('class_id', '=', thing.class.id)
-      .where('kind', '=', 'copy');
-    await tx
-      .updateTable('page')
-      .set({ away_at: at })
-      .where('id', 'in', of.where('id', '=', sql<string>`any(${copies}::uuid[])`))
-      .where('away_at', 'is', null)
-      .execute();
-    for (const { copy, student } of places)
-      await tx
-        .deleteFrom('page_member')
-        .where('page_id', 'in', of.where('id', '=', copy))
-        .where('person_id', '=', student)
-        .execute();
-    await handInWhatIsDone(tx, { assignment: thing.id });
-  });
-  publishToClasses(app, [thing.class.id]);
+/** What is asked for: each gap by what it is called, with the deed that closes it. */
+export const ToMend = z.strictObject({
+  gaps: z
+    .array(z.strictObject({ gap: z.string().max(10_000), deed: z.enum(DEEDS) }))
+    .min(1)
+    .max(2000),
+});
+
+/** What undoes a deed. */
+export const Undo = z.discriminatedUnion('deed', [
+  z.strictObject({ deed: z.literal('give'), assignment: z.uuid(), given: Given }),
+  z.strictObject({ deed: z.literal('excuse'), assignment: z.uuid(), student: z.uuid() }),
+  z.strictObject({ deed: z.literal('put back'), copy: z.uuid(), version: z.int().min(0) }),
+  z.strictObject({ deed: z.literal('move'), id: z.uuid() }),
+  z.strictObject({ deed: z.literal('collect'), copy: z.uuid() }),
+  z.strictObject({ deed: z.literal('accept'), copy: z.uuid() }),
+]);
+export type Undo = z.infer<typeof Undo>;
+export const ToUndo = z.strictObject({ undo: z.array(Undo).min(1).max(2000) });
+
+export interface Mended {
+  /** How many gaps were closed, or asked about. */
+  mended: number;
+  undo: Undo[];
+  /** What could not be done, and why: "Isla Abernathy: …" is the view's to say. */
+  refused: { gap: string; why: string }[];
 }
 
-/** Accepts that a copy lost its work: it is no gap any more. @throws Refusal when it is no copy of the assignment here */
-export async function acceptLoss(
-  app: Using<'db' | 'news'>,
-  { thing, person }: Run,
-  copy: string,
-): Promise<void> {
-  await inTransaction(app.db, async (tx) => {
-    const page = await tx
-      .selectFrom('page')
-      .select(['version', 'school_id'])
-      .where('id', '=', copy)
-      .where('assignment_id', '=', thing.id)
-      .where('class_id', '=', thing.class.id)
-      .executeTakeFirst();
-    if (!page) throw new Refusal(404, 'There is no such copy of this assignment here.');
-    await tx
-      .insertInto('event')
-      .values({
-        school_id: page.school_id,
-        page_id: copy,
-        person_id: person.id,
-        kind: 'loss accepted',
-        version: page.version,
-      })
-      .execute();
+/** All gaps of a class as they are now. */
+export async function readGaps(app: Using<'db'>, grant: Manage): Promise<Gap[]> {
+  const { thing, person } = grant;
+  const copies = await readCopies(app.db, { class: thing.id }, person.id);
+  const counts = await countClasses(app.db, [thing.id]);
+  const elsewhere = await findElsewhere(app.db, grant, copies);
+  return gapsNow(counts, copies, elsewhere, Date.now());
+}
+
+/**
+ * Closes gaps of a class, as they are now: one that is none any more, or that a deed does not fit, is refused by itself, and
+ * never stops the others.
+ */
+export async function mendGaps(
+  app: App,
+  grant: Manage,
+  asked: z.infer<typeof ToMend>['gaps'],
+): Promise<Mended> {
+  const known = new Map((await readGaps(app, grant)).map((gap) => [gapKey(gap), gap]));
+  const result: Mended = { mended: 0, undo: [], refused: [] };
+  const wanted = asked.flatMap(({ gap: key, deed }) => {
+    const gap = known.get(key);
+    if (gap && remediesOf(gap).includes(deed)) return [{ gap, deed }];
+    result.refused.push({ gap: key, why: 'This gap is closed already.' });
+    return [];
   });
-  publishToClasses(app, [thing.class.id]);
+  for (const [deed, some] of grouped(wanted, (one) => one.deed)) {
+    const gaps = some.map(({ gap }) => gap);
+    for (const together of togetherIn(deed, gaps)) {
+      try {
+        const undo = await DO[deed](app, grant, together);
+        result.undo.push(...undo);
+        result.mended += together.length;
+      } catch (thrown) {
+        const refusal = refusalIn(thrown);
+        if (!refusal) throw thrown;
+        const why = refusal.message;
+        result.refused.push(...together.map((gap) => ({ gap: gapKey(gap), why })));
+      }
+    }
+  }
+  publishToClasses(app, [grant.thing.id]);
+  return result;
+}
+
+/** What one call does at once: copies of an assignment, reminders of a class; else each gap by itself. */
+function togetherIn(deed: Deed, gaps: readonly Gap[]): (readonly Gap[])[] {
+  if (deed === 'remind') return [gaps];
+  if (deed === 'give') return [...grouped(gaps, ({ assignment }) => assignment).values()];
+  return gaps.map((gap) => [gap]);
+}
+
+type Do = (app: App, grant: Manage, gaps: readonly Gap[]) => Promise<Undo[]>;
+
+const run = (app: Using<'db'>, { person, thing }: Manage, assignment: string) =>
+  grantOnAssignment(app.db, 'run the assignment', person.id, { assignment, class: thing.id });
+
+/** For what each gap is about one copy. */
+const each =
+  (one: (app: App, grant: Manage, gap: Gap & { copy: string }) => Promise<Undo[]>): Do =>
+  async (app, grant, gaps) => {
+    const undo: Undo[] = [];
+    for (const gap of gaps)
+      if (gap.copy !== null) undo.push(...(await one(app, grant, { ...gap, copy: gap.copy })));
+    return undo;
+  };
+
+const sayBy = ({ person }: Manage) => person.called || `${person.given} ${person.family}`;
+
+const DO: Record<Deed, Do> = {
+  give: async (app, grant, gaps) => {
+    const [first] = gaps;
+    if (!first) return [];
+    const { assignment } = first;
+    const students = [...new Set(gaps.flatMap((gap) => gap.students))];
+    const given = await giveTo(app, await run(app, grant, assignment), students, new Date());
+    return [{ deed: 'give', assignment, given }];
+  },
+  excuse: async (app, grant, gaps) => {
+    const undo: Undo[] = [];
+    for (const { assignment, students } of gaps)
+      for (const student of students) {
+        const spec = { student, due: null, note: '', at: new Date() };
+        await allow(app, await run(app, grant, assignment), { ...spec, kind: 'excused' });
+        undo.push({ deed: 'excuse', assignment, student });
+      }
+    return undo;
+  },
+  'put back': each(async (app, { person }, { copy, loss }) => {
+    const grant = await grantOnPage(app, 'put back', person.id, copy);
+    const before = loss?.version ?? 0;
+    const { version } = await putBack(app, grant, { version: before, keepsSince: true });
+    return [{ deed: 'put back', copy, version: version - 1 }];
+  }),
+  move: each(async (app, grant, { copy, elsewhere, students }) => {
+    if (!elsewhere) return [];
+    const { id, left } = await moveWork(app, grant, copy, elsewhere);
+    if (left !== null) await giveTo(app, await run(app, grant, left), students, new Date());
+    return [{ deed: 'move', id }];
+  }),
+  remind: async (app, grant, gaps) => {
+    const cells = gaps.flatMap(({ copy, students }) =>
+      copy === null ? [] : students.map((student) => ({ copy, student })),
+    );
+    await remindByHand(app, grant, { cells, words: '' }, Date.now());
+    return [];
+  },
+  ask: each(async (app, grant, { cause, copy, students, attached, elsewhere }) => {
+    const { thing } = grant;
+    const { title } = await app.db
+      .selectFrom('page')
+      .select('title')
+      .where('id', '=', copy)
+      .executeTakeFirstOrThrow();
+    await notify(app.db, {
+      school: thing.school_id,
+      people: students,
+      link: `/work/${copy}`,
+      fact: {
+        kind: 'asked about',
+        title,
+        by: sayBy(grant),
+        cause,
+        names: elsewhere ? [elsewhere.title] : [...attached],
+      },
+      // Nobody is asked twice in a day, whoever asks.
+      cause: `asked ${cause} ${copy} ${dayOf(Date.now(), thing.time_zone)}`,
+    });
+    return [];
+  }),
+  collect: each(async (app, { person }, { copy }) => {
+    await handInFor(app, { page: copy, person: person.id });
+    return [{ deed: 'collect', copy }];
+  }),
+  accept: each(async (app, { person }, { copy }) => {
+    await recordMove(app, { page: copy, person: person.id }, () => ['gap accepted']);
+    return [{ deed: 'accept', copy }];
+  }),
+};
+
+/** Undoes what closed gaps of a class. @throws Refusal when something cannot be; the rest is undone then */
+export async function undoMending(app: App, grant: Manage, all: readonly Undo[]): Promise<void> {
+  const refused: Refusal[] = [];
+  for (const one of all) {
+    try {
+      await undoOne(app, grant, one);
+    } catch (thrown) {
+      const refusal = refusalIn(thrown);
+      if (!refusal) throw thrown;
+      refused.push(refusal);
+    }
+  }
+  publishToClasses(app, [grant.thing.id]);
+  const [first] = refused;
+  if (first) throw first;
+}
+
+async function undoOne(app: App, grant: Manage, undo: Undo): Promise<void> {
+  const { person, thing } = grant;
+  switch (undo.deed) {
+    case 'give':
+      return removeCopies(app, await run(app, grant, undo.assignment), undo.given, new Date());
+    case 'excuse': {
+      const spec = { student: undo.student, due: null, note: '', at: new Date() };
+      return allow(app, await run(app, grant, undo.assignment), { ...spec, kind: 'as for all' });
+    }
+    case 'put back': {
+      const { copy, version } = undo;
+      await inClass(app, thing.id, copy);
+      const put = await grantOnPage(app, 'put back', person.id, copy);
+      await putBack(app, put, { version, keepsSince: true });
+      return;
+    }
+    case 'move':
+      return moveWorkBack(app, grant, undo.id);
+    case 'collect':
+      await inClass(app, thing.id, undo.copy);
+      return recordMove(app, { page: undo.copy, person: person.id }, ({ facts }) => {
+        if (!isWithTeacher(stateOf(facts)) || facts.scored !== null)
+          throw new Refusal(409, 'It is marked already, or was taken back.');
+        return ['taken back'];
+      });
+    case 'accept':
+      await inClass(app, thing.id, undo.copy);
+      return recordMove(app, { page: undo.copy, person: person.id }, () => ['gap opened']);
+  }
+}
+
+/** @throws Refusal when it is no copy of the class */
+async function inClass(app: Using<'db'>, klass: string, copy: string) {
+  const row = await app.db
+    .selectFrom('page')
+    .select('id')
+    .where('id', '=', copy)
+    .where('class_id', '=', klass)
+    .where('kind', '=', 'copy')
+    .executeTakeFirst();
+  if (!row) throw new Refusal(404, 'There is no such copy in this class.');
 }

@@ -23,6 +23,8 @@ export const HistoryMove = z.discriminatedUnion('move', [
       .refine(({ from, to }) => from < to, 'Select the words that are to come back.')
       .nullable()
       .default(null),
+    /** Whether what was written since stays, below what comes back. */
+    keepsSince: z.boolean().default(false),
   }),
   z.object({
     move: z.literal('name'),
@@ -49,6 +51,12 @@ export async function moveInHistory(
   return {};
 }
 
+interface PutBackTo {
+  version: number;
+  passage?: Range | null;
+  keepsSince?: boolean;
+}
+
 /**
  * Puts a page back as it stood at a version, or a passage of it, as a new step. The students of a copy are notified when one of the staff did it.
  * @returns the version that it made
@@ -57,7 +65,7 @@ export async function moveInHistory(
 export async function putBack(
   app: Using<'db' | 'pages'>,
   grant: MayPutBack,
-  { version, passage = null }: { version: number; passage?: Range | null },
+  { version, passage = null, keepsSince = false }: PutBackTo,
 ): Promise<{ version: number }> {
   const { thing, person, relation } = grant;
   const owner = isOwnTo(relation);
@@ -72,6 +80,7 @@ export async function putBack(
     {
       then,
       passage,
+      keepsSince,
       record: async (tx, becomes) => {
         became = becomes;
         await tx

@@ -9,13 +9,14 @@ import {
 } from '$core/history/rebase';
 import { authorshipOf } from '$core/history/carried';
 import type { Range } from '$core/history/compare';
+import { pagePutBackKeeping } from '$core/history/put-back-since';
 import { pagePutBack, PUTS_BACK, stepBetween } from '$core/history/put-back';
 import { textOfStep } from '$core/history/set-aside';
 import { PAUSE } from '$core/history/sittings';
 import { PASTED } from '$core/history/work-line';
 import { guardedTextKept } from '$core/page/guard';
-import { firstLevel, nextLevel, type Level } from '$core/headcount/level';
-import { amountOn } from '$core/headcount/level-of-steps';
+import { firstLevel, type Level } from '$core/headcount/level';
+import { amountOn, levelAfter } from '$core/headcount/level-of-steps';
 import { countWords, doneMask, partsOf, textOf, type Part } from '$core/page/parts';
 import type { SetAsideText, StepsMessage } from '$core/page/protocol';
 import { schema } from '$core/page/schema';
@@ -88,6 +89,14 @@ const TURN = 20;
 
 const TOO_MUCH = 'This is too much at once. Your words stay here; please add it in smaller pieces.';
 const tooMuch = () => new Refusal(413, TOO_MUCH);
+
+/** A page that is put back: as it stood, or a passage of it. */
+export interface WhatComesBack {
+  then: HeldPage;
+  passage: Range | null;
+  /** Whether what was written since stays, below what comes back. */
+  keepsSince: boolean;
+}
 
 /** A page in the middle of one transaction: requests are taken in one after the other, then all is written at once. */
 export class ChangingPage {
@@ -183,11 +192,13 @@ export class ChangingPage {
   async putBack(
     writer: Writer,
     client: string,
-    then: HeldPage,
-    passage: Range | null,
+    { then, passage, keepsSince }: WhatComesBack,
   ): Promise<boolean> {
     const now = this.held;
-    const target = pagePutBack(now.doc, then.doc, { guarded: this.row.guarded, passage });
+    const { guarded } = this.row;
+    const target = keepsSince
+      ? pagePutBackKeeping({ doc: now.doc, authorship: now.authorship() }, then, guarded)
+      : pagePutBack(now.doc, then.doc, { guarded, passage });
     const step = stepBetween(now.doc, target);
     if (!step) return false;
     await this.append(writer, client, [{ no: 1, step }]);
@@ -270,8 +281,14 @@ export class ChangingPage {
   private levelNow(parts: readonly Part[]): Level {
     const { from, before, row, at, held } = this;
     const known = row.level ?? firstLevel({ version: from, ...amountOn(before) });
-    const amount = amountOn(held.doc, parts);
-    return nextLevel(known, { at: at.getTime(), version: held.version, ...amount });
+    return levelAfter(known, {
+      before,
+      after: held.doc,
+      bodies: this.steps.map(({ body }) => body),
+      at: at.getTime(),
+      version: held.version,
+      parts,
+    });
   }
 }
 

@@ -2,7 +2,6 @@ import { setImmediate as turn, setTimeout as pause } from 'node:timers/promises'
 import { sql } from 'kysely';
 import { LRUCache } from 'lru-cache';
 import { Step } from 'prosemirror-transform';
-import type { Range } from '$core/history/compare';
 import { fingerprint } from '$core/page/fingerprint';
 import type { NewSteps } from '$core/live/news';
 import type { PageNews, StepsMessage } from '$core/page/protocol';
@@ -11,7 +10,7 @@ import type { Database } from '../db/connect';
 import { placesThatHear, studentsWhoHear } from '../live/listeners';
 import { SHARERS } from '../copy/holders';
 import type { NewsHub } from '../live/news-hub';
-import { ChangingPage, LOCKED_COLUMNS, type Writer } from './changing-page';
+import { ChangingPage, LOCKED_COLUMNS, type WhatComesBack, type Writer } from './changing-page';
 import type { HeldPage, HeldStep } from './held-page';
 import type { PageMemory } from './page-memory';
 import { readPage, readSteps, type Connection, type PageOrigin } from './page-store';
@@ -32,10 +31,7 @@ interface Request {
   failed: (error: unknown) => void;
 }
 
-interface PutBack {
-  then: HeldPage;
-  /** Of the page then; null for all of it. */
-  passage: Range | null;
+interface PutBack extends WhatComesBack {
   /** Recorded in the same transaction. */
   record: (tx: Tx, version: number) => Promise<void>;
 }
@@ -233,7 +229,7 @@ export class PageLog {
     const { writer, message, putBack } = request;
     if (!putBack)
       return page.applyRequest(writer, message, last, await this.newsOn(tx, page, request));
-    if (!(await page.putBack(writer, message.client, putBack.then, putBack.passage)))
+    if (!(await page.putBack(writer, message.client, putBack)))
       throw new Refusal(409, 'The page stands like that now.');
     await putBack.record(tx, page.held.version);
     return [];

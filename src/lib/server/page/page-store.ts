@@ -79,7 +79,7 @@ export async function readPage(
   version = page.version,
 ): Promise<HeldPage> {
   const { id, source_id, source_version } = page;
-  const isUntouched = version === 0 && source_id !== null;
+  const isUntouched = version === 0 && source_id !== null && source_version !== null;
   const snapshot = isUntouched ? null : await readSnapshot(db, id, version);
   const steps = isUntouched ? [] : await readSteps(db, id, snapshot?.version ?? 0, version);
   if (snapshot) return movedOn(snapshot, steps);

@@ -12,15 +12,19 @@
   import Remind from '$ui/remind/Remind.svelte';
   import TermLine from '$ui/shell/TermLine.svelte';
   import { when } from '$core/calendar/say-time';
-  import type { BoardCell } from './board-cells';
+  import { confirmDone } from '$ui/shell/toasts.svelte';
+  import { cellKey, type BoardCell } from './board-cells';
   import { BoardModel } from './board-model.svelte';
   import { ViewInAddress } from './board-view.svelte';
   import BoardBar from './BoardBar.svelte';
   import BoardTable from './BoardTable.svelte';
-  import Counts from './Counts.svelte';
   import { HoursOfClass } from './hours-of-class.svelte';
-  import Mend from './Mend.svelte';
-
+  import { gapKey, type Gap } from '$core/headcount/gap';
+  import { GapsElsewhere } from './gaps-elsewhere.svelte';
+  import GapList from './gaps/GapList.svelte';
+  import type { Chosen, Outcome } from './gaps/mend-gaps';
+  import MendOne from './gaps/MendOne.svelte';
+  import MendSeveral from './gaps/MendSeveral.svelte';
   import Peek from './Peek.svelte';
 
   let { data } = $props();
@@ -46,6 +50,12 @@
     });
   });
   const view = new ViewInAddress();
+  const elsewhere = untrack(() => new GapsElsewhere(klass.id));
+  $effect(() => {
+    // Read again with the board: what stood once is not gone through.
+    void data;
+    if (data.at === null) void elsewhere.read();
+  });
   const model = untrack(
     () =>
       new BoardModel(
@@ -53,13 +63,17 @@
         () => rows,
         time,
         view,
+        elsewhere,
       ),
   );
   const hours = untrack(() => new HoursOfClass(klass.id, () => data.at));
   $effect(() => (view.now.lens === 'hours' ? hours.follow() : undefined));
 
-  /** The cell whose gap is open. */
+  /** The gap that is open, by its key; or several that are to be closed at once. */
   let mending: string | null = $state(null);
+  let closing: readonly Chosen[] | null = $state.raw(null);
+  /** What could not be closed, a sentence each. */
+  let refused: readonly string[] = $state.raw([]);
   const mended = new Mended(() => readAgain('uncia:board'));
   /** The cell whose peek is open: a student, and their copy or one that they share. */
   let chosen: { student: string; copy: string } | null = $state(null);
@@ -75,17 +89,39 @@
     )?.[1] ?? null,
   );
 
-  const openGap = $derived(mending === null ? null : (model.gapAt.get(mending) ?? null));
+  const openGap = $derived(gaps.find((gap) => gapKey(gap) === mending) ?? null);
+  const titleOf = (id: string) => board.assignments.find((one) => one.id === id)?.title ?? '';
   const nameOf = (ids: readonly string[]) =>
-    listed(
-      board.students
+    listed([
+      ...board.students
         .filter(({ id }) => ids.includes(id))
         .map(({ given, family }) => `${given} ${family}`),
-    );
-  function openMend(key: string) {
-    chosen = null;
-    mending = mending === key ? null : key;
+      ...ids.flatMap((id) => data.goneNames[id] ?? []),
+    ]);
+  function openMend(gap: Gap) {
+    chosen = closing = null;
+    mending = mending === gapKey(gap) ? null : gapKey(gap);
   }
+  function closeSeveral(some: readonly Chosen[]) {
+    chosen = mending = null;
+    closing = some;
+  }
+  function takeOutcome({ says, undo, troubles }: Outcome) {
+    mending = closing = null;
+    refused = troubles;
+    if (undo) mended.say(says, undo);
+    else {
+      confirmDone(says);
+      void readAgain('uncia:board');
+    }
+  }
+  const cellsOf = (assignment: string) => {
+    const columns = board.assignments.filter(({ id }) => id === assignment);
+    return board.students.flatMap(({ id }) => {
+      const column = columns.find((one) => !one.leftOut.includes(id));
+      return column ? [{ student: id, cell: model.cells.get(cellKey(id, column)) ?? null }] : [];
+    });
+  };
   /** An assignment of several pages is due once. */
   const dues = $derived(
     board.assignments.flatMap(({ id, title, due }, index) =>
@@ -103,13 +139,15 @@
     ).length,
   );
   function openPeek(student: string, copy: string) {
-    mending = null;
+    mending = closing = null;
     const again = chosenCopy?.id === copy && isChosen(student, chosenCopy);
     chosen = again ? null : { student, copy };
   }
 </script>
 
-<svelte:window onkeydown={(event) => event.key === 'Escape' && (chosen = mending = null)} />
+<svelte:window
+  onkeydown={(event) => event.key === 'Escape' && (chosen = mending = closing = null)}
+/>
 
 <TermLine
   term={data.term}
@@ -179,18 +217,29 @@
         <button class="act act-small" onclick={mended.undo}>Undo</button>
       </p>
     {/if}
+    {#each refused as sentence (sentence)}
+      <p class="trouble mb-2.5" role="alert">{sentence}</p>
+    {/each}
     {#if view.now.lens === 'gaps'}
-      <Counts
-        counts={data.counts}
-        {gaps}
-        klass={klass.id}
-        mayMend={data.mayMend}
-        {nameOf}
-        mended={mended.say}
-      />
-    {/if}
-    {#if view.now.lens === 'gaps' && gaps.length === 0}
-      <p class="notice max-w-2xl">Every copy that should be there is, with its work.</p>
+      {#if elsewhere.trouble}<p class="trouble mb-2.5" role="alert">{elsewhere.trouble}</p>{/if}
+      {#if gaps.length === 0}
+        <p class="notice max-w-2xl">Every copy that should be there is, with its work.</p>
+      {:else}
+        <GapList
+          gaps={model.gapsInSight}
+          counts={data.counts}
+          only={view.now.of}
+          timeZone={klass.time_zone}
+          mayMend={data.mayMend}
+          open={mending}
+          {nameOf}
+          {titleOf}
+          {cellsOf}
+          look={(of) => view.choose({ of })}
+          choose={openMend}
+          close={closeSeveral}
+        />
+      {/if}
     {:else if board.assignments.length === 0}
       <div class="notice max-w-2xl">
         <p class="font-bold">Nothing is handed out in {klass.name} yet.</p>
@@ -224,22 +273,27 @@
       />
     {/if}
   </main>
-  {#if openGap}
-    <Mend
-      gap={openGap}
-      who={nameOf(openGap.students)}
-      title={board.assignments.find(({ id }) => id === openGap.assignment)?.title ?? ''}
+  {#if closing}
+    <MendSeveral
+      chosen={closing}
       {klass}
-      mayMend={data.mayMend}
-      mended={(says, undo) => {
-        mending = null;
-        mended.say(says, undo);
-      }}
-      close={() => {
-        mending = null;
-        void readAgain('uncia:board');
-      }}
+      {nameOf}
+      {titleOf}
+      mended={takeOutcome}
+      close={() => (closing = null)}
     />
+  {:else if openGap}
+    {#key mending}
+      <MendOne
+        gap={openGap}
+        who={nameOf(openGap.students)}
+        title={titleOf(openGap.assignment)}
+        {klass}
+        mayMend={data.mayMend}
+        mended={takeOutcome}
+        close={() => (mending = null)}
+      />
+    {/key}
   {:else if chosenCopy}
     {@const student = board.students.find(({ id }) => id === chosen?.student)}
     {@const assignment = board.assignments.find(({ id }) => id === chosenCopy.assignment)}

@@ -4,6 +4,8 @@
   import { sayOrder } from '$core/board/arrange';
   import { standsForEach } from '$core/copy/state';
   import { when } from '$core/calendar/say-time';
+  import { gapKey, type Gap } from '$core/headcount/gap';
+  import { CAUSE_IN_CELL } from '$core/headcount/say-gap';
   import { arrowKeys } from './arrow-keys';
   import { cellKey, columnKey, stretchesOf, type BoardCell } from './board-cells';
   import type { BoardModel, Column } from './board-model.svelte';
@@ -22,7 +24,7 @@
     /** The cell whose peek or gap is open. */
     open: { student: string; copy: string } | { gap: string } | null;
     peek: (student: string, copy: string) => void;
-    mend: (gap: string) => void;
+    mend: (gap: Gap) => void;
   }
   let { data, view, model, hours, now, open, peek, mend }: Props = $props();
 
@@ -37,7 +39,6 @@
     open.copy === copy.id &&
     (!standsForEach(copy) || open.student === student);
 
-  const GAP_SAYS = { 'never made': 'no copy', removed: 'removed', emptied: 'emptied' } as const;
   const NO_COPY = { mask: '', state: 'opened', flags: {}, points: null } as const;
 
   let focused: string | null = $state(null);
@@ -168,13 +169,13 @@
                   gap
                   folded={model.isFolded(column)}
                   words={{
-                    first: GAP_SAYS[gap.cause],
+                    first: CAUSE_IN_CELL[gap.cause],
                     second: gap.since === null ? '' : sayWhen(gap.since),
-                    label: `${student.name}, ${column.title}: ${GAP_SAYS[gap.cause]}, a gap`,
+                    label: `${student.name}, ${column.title}: ${CAUSE_IN_CELL[gap.cause]}, a gap`,
                   }}
-                  chosen={open !== null && 'gap' in open && open.gap === key}
+                  chosen={open !== null && 'gap' in open && open.gap === gapKey(gap)}
                   tabStop={tabStop === key}
-                  choose={() => mend(key)}
+                  choose={() => mend(gap)}
                   focus={() => (focused = key)}
                 />
               {:else if cell}
@@ -203,7 +204,7 @@
                 <span class="px-3 text-sm text-ink2"
                   >{#if column.leftOut.includes(student.id)}<span aria-hidden="true">–</span><span
                       class="sr-only">gets nothing of it</span
-                    >{:else if lens !== 'gaps'}no copy{/if}</span
+                    >{:else}no copy{/if}</span
                 >
               {/if}
             </td>

@@ -12,7 +12,7 @@ import {
 import { gradeRows, type GradeColumn } from '$core/grades/gradebook';
 import type { GradeRules } from '$core/grades/rules';
 import { sayShare, sayTotal } from '$core/grades/say-grades';
-import type { GapView } from '$core/headcount/gap';
+import type { Gap } from '$core/headcount/gap';
 import { writePoints } from '$core/marking/points';
 
 /** A copy as its cells show it to staff. @param student whose cell it is, of one that stands for each of its students */
@@ -68,7 +68,7 @@ export const cellsByKey = (copies: readonly CopyRow[], now: number): ByCell<Boar
     ),
   );
 
-export const gapsByKey = (gaps: readonly GapView[]): ByCell<GapView> =>
+export const gapsByKey = (gaps: readonly Gap[]): ByCell<Gap> =>
   new Map(
     gaps.flatMap((gap) =>
       gap.students.map((student) => [cellKey(student, { id: gap.assignment, for: gap.for }), gap]),

@@ -1,7 +1,8 @@
 import { arrangeStudents, isFinished, isLookedFor } from '$core/board/arrange';
 import type { CopyRow } from '$core/copy/copy-row';
 import { canBeReminded } from '$core/copy/state';
-import { gapsNow, type GapView } from '$core/headcount/gap';
+import type { Gap } from '$core/headcount/gap';
+import { gapsNow } from '$core/headcount/headcount';
 import { grouped } from '$core/lists/grouped';
 import type { CellToRemind } from '$ui/remind/cell-to-remind';
 import {
@@ -27,30 +28,42 @@ export class BoardModel {
     private readonly rows: () => readonly CopyRow[],
     private readonly clock: { readonly now: number },
     private readonly view: ViewInAddress,
+    private readonly elsewhere: { readonly now: readonly Gap[] },
   ) {}
 
   private readonly board = $derived.by(() => this.data().board);
 
   readonly cells = $derived.by(() => cellsByKey(this.rows(), this.clock.now));
   readonly all = $derived(eachOnce(this.cells));
-  readonly gaps = $derived.by(() => gapsNow(this.data().counts, this.rows()));
+  readonly gaps = $derived.by(() =>
+    gapsNow(this.data().counts, this.rows(), this.elsewhere.now, this.clock.now),
+  );
   readonly gapAt = $derived(gapsByKey(this.gaps));
+  /** The gaps of the unit and the group that are looked at; those who left are of none. */
+  readonly gapsInSight: readonly Gap[] = $derived.by(() => {
+    const { unit, group } = this.view.now;
+    const isInUnit = (id: string) => this.inUnit.some((column) => column.id === id);
+    const isHere = (id: string) => this.students.some((student) => student.id === id);
+    return this.gaps.filter(
+      (gap) =>
+        (unit === '' || isInUnit(gap.assignment)) && (group === '' || gap.students.some(isHere)),
+    );
+  });
 
   cellAt = (student: string, column: Column): BoardCell | null => {
     const cell = this.cells.get(cellKey(student, column)) ?? null;
     return cell && isLookedFor(this.view.now, cell) ? cell : null;
   };
-  /** A gap is shown among all work, and where gaps are looked for. */
-  gapIn = (student: string, column: Column): GapView | null => {
+  /** A gap is shown among all work; one that is attached stands as what it is. */
+  gapIn = (student: string, column: Column): Gap | null => {
     const { lens, marks } = this.view.now;
-    const isShown = (lens === 'work' && marks.length === 0) || lens === 'gaps';
-    return isShown ? (this.gapAt.get(cellKey(student, column)) ?? null) : null;
+    const gap = this.gapAt.get(cellKey(student, column)) ?? null;
+    return lens === 'work' && marks.length === 0 && gap?.cause !== 'attached' ? gap : null;
   };
 
   /** Whether something of a student stands in a column that this view is about. */
   private isAbout(student: string, column: Column): boolean {
-    const { lens, marks } = this.view.now;
-    if (lens === 'gaps') return this.gapIn(student, column) !== null;
+    const { marks } = this.view.now;
     return marks.length === 0 || this.cellAt(student, column) !== null;
   }
 
@@ -68,8 +81,7 @@ export class BoardModel {
 
   /** Whether only some of the cells are shown. */
   private get isNarrow(): boolean {
-    const { lens, marks } = this.view.now;
-    return lens === 'gaps' || marks.length > 0;
+    return this.view.now.marks.length > 0;
   }
 
   /** Units in order, each with its columns; what has no unit comes last. */

@@ -312,6 +312,13 @@ const PAGE_POLICY: Record<string, ByPage> = {
   'POST /pages/[page]/marking': MARKING,
   'GET /pages/[page]/peek': MARKING,
   'POST /pages/[page]/moves': COPIES({ copy: 'one', crew: CLASSMATES }),
+  'POST /pages/[page]/uploads': COPIES({ copy: 'one', crew: CLASSMATES }),
+  'PATCH /pages/[page]/uploads/[upload]': COPIES({ copy: 'one', crew: CLASSMATES }),
+  // Of the file that one is sending.
+  'HEAD /pages/[page]/uploads/[upload]': COPIES({ copy: 'one', crew: 'one' }),
+  'DELETE /pages/[page]/uploads/[upload]': COPIES({ copy: 'one', crew: 'one' }),
+  'GET /pages/[page]/attached/[attachment]': READ,
+  'POST /pages/[page]/attached/[attachment]': COPIES({ copy: 'one', crew: CLASSMATES }),
   'GET /pages/[page]/feedback': COPIES({ copy: 'one', crew: CLASSMATES, read: CLASSMATES }),
   'GET /pages/[page]/standing': COPIES({ copy: 'one', crew: CLASSMATES, read: CLASSMATES }),
   'POST /pages/[page]/opened': COPIES({ copy: 'one', crew: CLASSMATES, read: CLASSMATES }),
@@ -388,6 +395,7 @@ const HISTORY_ARCHIVED: ByPage = { ...READ_ARCHIVED, shelf: '', cupboard: '' };
 const OWN_ARCHIVED = COPIES({ copy: 'one', crew: CLASSMATES, read: CLASSMATES });
 const ARCHIVED_PAGES: Record<string, ByPage> = {
   'GET /pages/[page]': READ_ARCHIVED,
+  'GET /pages/[page]/attached/[attachment]': READ_ARCHIVED,
   'GET /pages/[page]/steps': READ_ARCHIVED,
   'GET /pages/[page]/set-aside': READ_ARCHIVED,
   // Says that own words which found no place are dealt with.
@@ -407,6 +415,9 @@ const ARCHIVED_PAGES: Record<string, ByPage> = {
 const test = useApp();
 const ids = { class: '', course: '', rubric: '', assignment: '', student: '', thread: '' };
 const pages = new Map<PageName, string>();
+/** A file that student one is sending to a page, and one that is attached to it. */
+const uploads = new Map<PageName, string>();
+const attachments = new Map<PageName, string>();
 const visitors = new Map<Role, Visitor>();
 let server: Server;
 
@@ -523,6 +534,8 @@ const addressOf = (route: string, page: PageName) =>
     .replace('[page]', pages.get(page) ?? '')
     .replace('[thread]', ids.thread)
     .replace('[hash]', 'f'.repeat(64))
+    .replace('[upload]', uploads.get(page) ?? '')
+    .replace('[attachment]', attachments.get(page) ?? '')
     .replace('[secret]', 'unknown')
     .replace('[token]', 'unknown');
 
@@ -541,7 +554,9 @@ async function isRefused(role: Role, handler: Handler, page: PageName): Promise<
   const answer = await visitors.get(role)?.fetch(`${path}${query}`, {
     method,
     signal: stop.signal,
-    ...(method === 'GET' ? {} : { body: action ? new URLSearchParams({}) : '{}' }),
+    ...(method === 'GET' || method === 'HEAD'
+      ? {}
+      : { body: action ? new URLSearchParams({}) : '{}' }),
     ...(action ? { headers: { 'x-sveltekit-action': 'true' } } : {}),
   });
   const isStream = answer?.headers.get('content-type')?.includes('event-stream');
@@ -559,12 +574,52 @@ async function isRefused(role: Role, handler: Handler, page: PageName): Promise<
   return [401, 403, 404, 303].includes(status);
 }
 
-const openClass = () =>
-  test.app.db
+/** A file on its way and an attached one for every page; what somebody gave up is there again. */
+async function keepFiles() {
+  const of = await test.app.db
+    .selectFrom('person')
+    .select(['id', 'school_id'])
+    .where('id', '=', ids.student)
+    .executeTakeFirstOrThrow();
+  const file = { school_id: of.school_id, person_id: of.id, name: 'a.txt', size: 2 };
+  for (const [name, page_id] of pages) {
+    const [upload, whole] = [uploads.get(name), attachments.get(name)];
+    if (upload)
+      await test.app.db
+        .insertInto('upload')
+        .values({ ...file, id: upload, page_id })
+        .onConflict((conflict) => conflict.doNothing())
+        .execute();
+    if (whole) continue;
+    const { id } = await test.app.db
+      .insertInto('upload')
+      .values({ ...file, page_id, received: 2, finished_at: new Date() })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    const attached = await test.app.db
+      .insertInto('attachment')
+      .values({
+        school_id: of.school_id,
+        page_id,
+        upload_id: id,
+        made_by: of.id,
+        found: 'fine',
+      })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    attachments.set(name, attached.id);
+    uploads.set(name, crypto.randomUUID());
+  }
+}
+
+async function openClass() {
+  await keepFiles();
+  await test.app.db
     .updateTable('class')
     .set({ opened_at: new Date(), archived_at: null })
     .where('id', '=', ids.class)
     .execute();
+}
 
 async function wrongAbout(
   handler: Handler,

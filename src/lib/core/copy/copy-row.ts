@@ -1,6 +1,6 @@
 import type { Delivery } from '../handout/spec';
 import type { Loss } from '../headcount/level';
-import type { Attached } from './attached';
+import type { Attached } from '../attached/attached';
 import type { OwnHanding } from './reduce';
 import { factsFor, type CopyFacts } from './state';
 
@@ -22,7 +22,7 @@ export interface CopyRow {
   for: string;
   /** Its students were given something else, and only read it now. */
   replaced: boolean;
-  /** Which parts are done ("101"). */
+  /** Which parts are done ("101"): those of its page, and what is attached as one more. */
   mask: string;
   words: number;
   version: number;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { copyRow } from '../../../../tests/support/copies';
-import type { Attached } from '../copy/attached';
+import type { Attached } from '../attached/attached';
 import {
   attachedOnly,
   cannotBeOpened,
@@ -42,6 +42,8 @@ const file = (of: Partial<Attached> = {}): Attached => ({
   id: 'file',
   kind: 'file',
   name: 'sketch.pdf',
+  type: 'application/pdf',
+  size: 10,
   at: MONDAY,
   found: 'fine',
   ...of,

@@ -44,8 +44,12 @@ const DEED_SAYS: Record<Deed, string> = {
   excuse: 'Excuse',
   accept: 'Accept as it is',
 };
-export const sayDeed = (deed: Deed, { cause }: Pick<Gap, 'cause'>): string =>
-  deed === 'give' && cause === 'removed' ? 'Bring it back' : DEED_SAYS[deed];
+export function sayDeed(deed: Deed, { cause }: Pick<Gap, 'cause'>): string {
+  if (deed === 'give' && cause === 'removed') return 'Bring it back';
+  if (deed === 'ask' && cause === 'cannot be read') return 'Ask for it again';
+  if (deed === 'ask' && cause === 'cannot be opened') return 'Ask to open it';
+  return DEED_SAYS[deed];
+}
 
 /** A deed for several gaps of a cause. */
 export function sayDeedForAll(deed: Deed, { cause }: Pick<Gap, 'cause'>, count: number): string {
@@ -148,6 +152,10 @@ export function sayRemedy(gap: Gap, deed: Deed, who: string, timeZone: string): 
     case 'remind':
       return `${who} will get a reminder to hand it in.`;
     case 'ask':
+      if (gap.cause === 'cannot be read')
+        return `${who} will get a message that asks for it as a PDF or a picture.`;
+      if (gap.cause === 'cannot be opened')
+        return `${who} will get a message that asks to let others open it, or to attach a file.`;
       return `${who} will get a message that asks what happened.`;
     case 'collect':
       return `It counts as handed in now, for ${who}.`;

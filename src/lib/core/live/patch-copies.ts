@@ -1,18 +1,24 @@
+import { wholeMask } from '../attached/attached';
 import type { CopyRow } from '../copy/copy-row';
 import type { Heard, News } from './news';
+
+/** The parts of a copy's page alone. */
+const pageMask = ({ mask, attached }: CopyRow) => (attached.length > 0 ? mask.slice(0, -1) : mask);
 
 function patched<T extends CopyRow>(copy: T, news: News, me: string): T {
   if (news.kind === 'written') {
     // Of two that crossed on their way the later one counts.
     if (!news.copy || news.version < copy.version) return copy;
-    const { mask, words, at, loss } = news.copy;
+    const { words, at, loss } = news.copy;
+    const mask = wholeMask(news.copy.mask, copy.attached);
     const facts = { ...copy.facts, written: at };
     return { ...copy, version: news.version, mask, words, loss, facts };
   }
   if (news.kind !== 'copy') return copy;
   const { row, by } = news;
   const isOlder = row.version < copy.version;
-  const { mask, words, version } = isOlder ? copy : row;
+  const { words, version } = isOlder ? copy : row;
+  const mask = isOlder ? wholeMask(pageMask(copy), row.attached) : row.mask;
   return {
     ...copy,
     mask,

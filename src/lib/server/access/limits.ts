@@ -24,6 +24,8 @@ const RULES = {
   comment: { points: 30, duration: MINUTE },
   /** Kilobytes of pictures. */
   picture: { points: 500_000, duration: DAY },
+  /** Kilobytes of files that are attached. */
+  attached: { points: 2_000_000, duration: DAY },
 } as const;
 export type LimitKind = keyof typeof RULES;
 

@@ -1,4 +1,5 @@
 import { sql, type RawBuilder } from 'kysely';
+import { attachedLast, wholeMask, type Attached } from '$core/attached/attached';
 import { reduceEvents, reduceForEach, type CopyEvent } from '$core/copy/reduce';
 import type { Loss } from '$core/headcount/level';
 import type { CopyRow } from '$core/copy/copy-row';
@@ -73,6 +74,7 @@ interface Row extends Work {
   hand_in: HandOutSpec['handIn'];
   events: string | null;
   scores: string | null;
+  attached: Attached[] | null;
   due_at: Date | null;
   allowance: 'extension' | 'excused' | 'as for all' | null;
 }
@@ -86,6 +88,11 @@ const EVENTS = sql`string_agg(concat_ws(' ', ${INSTANT('event.at')}, person_id, 
   ',' order by event.id)`;
 const SCORES = sql`string_agg(concat_ws(' ', score.id, ${INSTANT('score.at')}, coalesce(points::text, '-'),
   coalesce(rubric_points::text, '-'), coalesce(rubric_most::text, '-')), ',' order by score.id)`;
+
+const ATTACHED = sql`json_agg(json_build_object('id', attachment.id,
+  'kind', case when attachment.upload_id is null then 'link' else 'file' end, 'name', coalesce(upload.name, attachment.url),
+  'type', upload.type, 'size', coalesce(upload.size, 0), 'at', floor(extract(epoch from attachment.at) * 1000)::float8,
+  'found', attachment.found) order by attachment.at, attachment.id)`;
 
 const millis = (micros = '0') => Math.floor(Number(micros) / 1000);
 const maybe = (text: string | undefined) => (text === undefined || text === '-' ? null : text);
@@ -179,6 +186,10 @@ export async function readCopies(
       where page_id = any(array(select id from chosen)) and ${hasCome('event.at', at)} group by page_id),
     given as (select page_id, ${SCORES} as scores from score
       where page_id = any(array(select id from chosen)) and ${hasCome('score.at', at)} group by page_id),
+    brought as (select attachment.page_id, ${ATTACHED} as attached from attachment
+      left join upload on upload.id = attachment.upload_id
+      where attachment.page_id = any(array(select id from chosen)) and ${hasCome('attachment.at', at)}
+        and (attachment.away_at is null ${at ? sql`or attachment.away_at > ${at}` : sql``}) group by attachment.page_id),
     allowed as (select distinct on (assignment_id, person_id) assignment_id, person_id, kind, due_at from allowance
       where assignment_id in (select assignment_id from chosen) and ${hasCome('allowance.at', at)}
       order by assignment_id, person_id, id desc)
@@ -190,12 +201,14 @@ export async function readCopies(
       page.source_id, page.source_version,
       ${ownDue('allowed', 'page')} as due_at, allowed.kind as allowance,
       case when page.meant is null then assignment.points::text else page.meant -> 'spec' ->> 'points' end as most,
-      coalesce(page.meant -> 'spec' ->> 'handIn', assignment.hand_in) as hand_in, happened.events, given.scores
+      coalesce(page.meant -> 'spec' ->> 'handIn', assignment.hand_in) as hand_in, happened.events, given.scores,
+      brought.attached
     from chosen page
     join assignment on assignment.id = page.assignment_id
     left join snapshot begun on begun.page_id = page.source_id and begun.version = page.source_version
     left join happened on happened.page_id = page.id
     left join given on given.page_id = page.id
+    left join brought on brought.page_id = page.id
     left join allowed on allowed.assignment_id = page.assignment_id and allowed.person_id = page.student_id
     order by page.made_at, page.id`.execute(db);
   const then = at ? await readWrittenThen(db, rows, at) : null;
@@ -219,11 +232,11 @@ export async function readCopies(
       delivery: row.delivery,
       for: row.for_id,
       replaced: row.replaced,
-      mask: work.mask ?? row.blank,
+      mask: wholeMask(work.mask ?? row.blank, row.attached ?? []),
       words: work.words,
       version: work.version,
       loss: work.loss,
-      attached: [],
+      attached: row.attached ?? [],
       score: given?.id ?? null,
       points: given && pointsOf(given.kept, row.most),
       pointsBack: back && pointsOf(back.kept, row.most),
@@ -234,7 +247,7 @@ export async function readCopies(
       facts: {
         ...handing,
         written: time(work.written),
-        attached: null,
+        attached: attachedLast(row.attached ?? []),
         scored: isScored ? given.at : null,
         due: time(row.due_at),
         allowance: row.allowance === 'as for all' ? null : row.allowance,

@@ -33,6 +33,7 @@ import * as sittings from './migrations/2026-12-25-sittings';
 import * as absences from './migrations/2026-12-26-absences';
 import * as desk from './migrations/2026-12-27-desk';
 import * as gaps from './migrations/2026-12-28-gaps';
+import * as attached from './migrations/2026-12-29-attached';
 import type { Tables } from './schema';
 
 /**
@@ -75,6 +76,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-26-absences': absences,
     '2026-12-27-desk': desk,
     '2026-12-28-gaps': gaps,
+    '2026-12-29-attached': attached,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

@@ -1,3 +1,4 @@
+import type { Found } from '$core/attached/attached';
 import type { InFolio } from '$core/copy/folio';
 import type { Keys } from '$core/marking/key-changes';
 import type { ColumnType, Generated, Selectable } from 'kysely';
@@ -511,6 +512,41 @@ interface File {
   made_at: Made<Date>;
 }
 
+/** A file that somebody sends in pieces, for a copy. */
+interface UploadRow {
+  id: Made<string>;
+  school_id: number;
+  person_id: string;
+  page_id: string;
+  name: string;
+  /** In bytes, and how many of them are here. */
+  size: ColumnType<string, number, number>;
+  received: ColumnType<string, number | undefined, number>;
+  made_at: Made<Date>;
+  finished_at: MaybeInstant;
+  /** Its media type, told from its bytes; null where they tell none. */
+  type: Made<string | null>;
+}
+interface UploadPiece {
+  upload_id: string;
+  /** Where in the file it begins. */
+  starts: ColumnType<string, number, number>;
+  bytes: Buffer;
+}
+/** What is attached to a copy: a file or a link. */
+interface Attachment {
+  id: Made<string>;
+  school_id: number;
+  page_id: string;
+  upload_id: string | null;
+  url: Made<string | null>;
+  made_by: string;
+  at: Made<Date>;
+  /** When its student removed it. */
+  away_at: MaybeInstant;
+  found: Found;
+}
+
 /** A page that shows a picture, or did. */
 interface PicturePlace {
   hash: string;
@@ -756,6 +792,9 @@ export interface Tables {
   thread: Thread;
   comment: Comment;
   file: File;
+  upload: UploadRow;
+  upload_piece: UploadPiece;
+  attachment: Attachment;
   picture_place: PicturePlace;
   picture_sender: PictureSender;
   archive: Archive;

@@ -9,7 +9,7 @@
 
   interface Props {
     label: string;
-    /** The endings of the files that are read here: ".csv". */
+    /** The endings of the files that are read here: ".csv"; any where there are none. */
     accept: string[];
     /** The name under which a form sends the file. */
     name?: string;
@@ -53,7 +53,7 @@
 <div bind:this={root} class={asButton ? 'inline-block' : 'block'}>
   <FileUpload
     {name}
-    {accept}
+    accept={accept.length > 0 ? accept : undefined}
     {required}
     disabled={busy}
     maxFiles={multiple ? MOST : 1}

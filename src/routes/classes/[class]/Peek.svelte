@@ -134,6 +134,13 @@
           />{/key}
       {/await}
     {/if}
+    {#if copy.attached.length > 0}
+      {#await import('$ui/attached/AttachedList.svelte') then { default: AttachedList }}
+        <div class="mt-3">
+          <AttachedList page={copy.id} attached={copy.attached} {now} timeZone={klass.time_zone} />
+        </div>
+      {/await}
+    {/if}
     <div class="mt-3 flex flex-wrap gap-2">
       {#if isRead}
         <a class="act" href="/classes/{klass.id}/assignments/{copy.assignment}">Open assignment</a>

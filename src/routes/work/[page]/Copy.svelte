@@ -10,6 +10,7 @@
     stateOf,
     takeBackFault,
   } from '$core/copy/state';
+  import { wholeMask } from '$core/attached/attached';
   import { writePoints } from '$core/marking/points';
   import { partsDone } from '$core/page/parts';
   import { Clock } from '$ui/clock.svelte';
@@ -93,7 +94,8 @@
   /** When the loss was that its student leaves as it is. */
   let left = $state(0);
   const loss = $derived(writable && copy.loss?.at !== left ? copy.loss : null);
-  const { done, asked } = $derived(partsDone(session.mask));
+  const mask = $derived(wholeMask(session.mask, copy.attached));
+  const { done, asked } = $derived(partsDone(mask));
 
   $effect(() => {
     if (session.save === 'refused') void own.refused();
@@ -205,6 +207,14 @@
             />
           </div>
         </div>
+        {#if copy.delivery !== 'to read' && (writable || copy.attached.length > 0)}{#await import('$ui/attached/OwnAttached.svelte') then { default: OwnAttached }}<OwnAttached
+              page={data.page}
+              attached={copy.attached}
+              {writable}
+              now={clock.now}
+              timeZone={data.timeZone}
+              changed={() => void own.heard()}
+            />{/await}{/if}
         {#if feedback?.scoring}{@const { scoring, by, at } =
             feedback}{#await import('$ui/marking/FeedbackSheet.svelte') then { default: FeedbackSheet }}<FeedbackSheet
               {scoring}
@@ -225,7 +235,7 @@
       {#if !mayWork}<p class="min-w-0 flex-1 text-ink2">
           {own.gone ? '' : 'To read.'}
         </p>{:else}<Rosette
-          mask={session.mask}
+          {mask}
           state={stands === 'unopened' || stands === 'opened'
             ? 'working'
             : stands === 'marked'
@@ -248,6 +258,9 @@
             Due {when(assignment.due, clock.now, data.timeZone)}, {away(assignment.due, clock.now)}
           </span>
         {/if}
+        {#if stands === 'attached'}<span class="text-sm font-bold text-rust"
+            >Attached, and not handed in yet.</span
+          >{/if}
         {#if writable && isClosed}
           <span class="text-sm text-rust"
             >It was due, and is not taken any more. Ask {assignment.from} for more time.</span
@@ -338,6 +351,10 @@
       ? 'You can take it back until your teacher looks at it.'
       : 'It is marked at once, so you cannot take it back.'}
   </p>
+  {#if copy.attached.length > 0}<p class="mt-2 wrap-anywhere">
+      With it {copy.attached.length === 1 ? 'goes' : 'go'}
+      {listed(copy.attached.map(({ name }) => name))}.
+    </p>{/if}
   {#if flags.overdue}<p class="mt-2 text-rust">
       It was due {when(assignment.due ?? 0, clock.now, data.timeZone)}: it will be marked as late.
     </p>{/if}

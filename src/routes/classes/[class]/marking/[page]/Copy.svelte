@@ -8,6 +8,7 @@
   import { goto } from '$app/navigation';
   import { flagsOf, isWithTeacher, marginOf, notDone, stateOf } from '$core/copy/state';
   import { listed } from '$core/lists/listed';
+  import AttachedList from '$ui/attached/AttachedList.svelte';
   import { Clock } from '$ui/clock.svelte';
   import Margin from '$ui/comments/Margin.svelte';
   import { ThreadStore } from '$ui/comments/thread-store.svelte';
@@ -246,6 +247,13 @@
         <div class="mt-1 pl-4">
           <PageView {session} label="{owner}’s copy" editable={false} bind:view />
         </div>
+        {#if copy.attached.length > 0}<h2 class="mt-6 mb-2 font-bold">Attached</h2>
+          <AttachedList
+            page={data.page}
+            attached={copy.attached}
+            now={clock.now}
+            timeZone={data.timeZone}
+          />{/if}
         <HowWritten at="/pages/{data.page}" />
       </div>
     </div>

@@ -1,0 +1,88 @@
+import { readFileSync } from 'node:fs';
+import { randomBytes } from 'node:crypto';
+import type { Page } from 'playwright-core';
+import { describe, expect, it } from 'vitest';
+import { useStage } from '../support/stage';
+
+const stage = useStage();
+const button = (page: Page, name: string | RegExp) => page.getByRole('button', { name });
+const attach = (page: Page, files: { name: string; mimeType: string; buffer: Buffer }[]) =>
+  page.locator('section[aria-labelledby="attached"] input[type=file]').setInputFiles(files);
+const list = (page: Page) => page.getByRole('list', { name: 'Attached' });
+
+async function openSketch(page: Page) {
+  await page.getByRole('link', { name: 'Harbour sketch' }).click();
+  await page.getByRole('heading', { name: 'Attached' }).waitFor();
+}
+/** One red dot. */
+const PNG = Buffer.from(
+  'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8DwHwAFBQIAX8jx0gAAAABJRU5ErkJggg==',
+  'base64',
+);
+
+describe('work made elsewhere', () => {
+  it('is attached, said not to be handed in, seen by the teacher, and handed in', async () => {
+    const { page: student } = await stage.enter('june.hesper');
+    await openSketch(student);
+    await attach(student, [
+      { name: 'Quay “at dusk”.png', mimeType: 'image/png', buffer: PNG },
+      { name: 'what.xyz', mimeType: 'image/png', buffer: Buffer.from([0x80, 0x81, 0x82, 0xfa]) },
+    ]);
+    await list(student).getByText('Quay “at dusk”.png').first().waitFor();
+    await list(student).getByText('cannot be read here').waitFor();
+    await student.getByText('Attached, and not handed in yet.').waitFor();
+    await button(student, 'Remove what.xyz').click();
+    await student.getByText('“what.xyz” is removed.').waitFor();
+    await button(student, 'Undo removing what.xyz').click();
+    await list(student).getByText('what.xyz').first().waitFor();
+    await button(student, 'Remove what.xyz').click();
+    // The teacher sees it, before it is handed in.
+    const { page } = await stage.enter('tamsin.orrey');
+    await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+    await button(page, /^Hesper, June, Harbour sketch: (not handed in|overdue)/).click();
+    const peek = page.getByRole('complementary', { name: /^Peek: June Hesper/ });
+    await button(page, 'Show Quay “at dusk”.png').click();
+    await expect
+      .poll(() =>
+        peek.getByRole('img', { name: 'Quay “at dusk”.png' }).evaluate((image) => {
+          return image instanceof HTMLImageElement && image.complete ? image.naturalWidth : 0;
+        }),
+      )
+      .toBe(1);
+    await button(student, 'Hand in').click();
+    await student.getByText('With it goes Quay “at dusk”.png.').waitFor();
+    await student.getByRole('dialog').getByRole('button', { name: 'Hand in' }).click();
+    await student
+      .getByText(/^handed in/)
+      .first()
+      .waitFor();
+    expect(await student.locator('input[type=file]').count()).toBe(0);
+    await button(page, /^Hesper, June, Harbour sketch: handed in/).waitFor();
+    await peek.getByRole('link', { name: 'Open copy' }).click();
+    await list(page).getByText('Quay “at dusk”.png').first().waitFor();
+  });
+
+  it('goes on where it was after the network was lost, byte for byte', async () => {
+    const { page: student } = await stage.enter('priya.dunmore');
+    await openSketch(student);
+    const bytes = randomBytes(2_500_000);
+    let pieces = 0;
+    await student.route('**/uploads/*', async (route) => {
+      if (route.request().method() === 'PATCH' && ++pieces > 2)
+        await route.abort('internetdisconnected');
+      else await route.continue();
+    });
+    await attach(student, [{ name: 'film.bin', mimeType: 'video/mp4', buffer: bytes }]);
+    await student.getByText('waits for the network, and goes on by itself').waitFor();
+    expect(await list(student).count()).toBe(0);
+    await student.unroute('**/uploads/*');
+    await list(student).getByText('film.bin').first().waitFor();
+    await list(student).getByText('2.5 MB').waitFor();
+    const [download] = await Promise.all([
+      student.waitForEvent('download'),
+      student.getByRole('link', { name: 'Download film.bin' }).click(),
+    ]);
+    expect(download.suggestedFilename()).toBe('film.bin');
+    expect(readFileSync(await download.path()).equals(bytes)).toBe(true);
+  });
+});

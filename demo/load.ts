@@ -1,3 +1,4 @@
+import { attachWork } from './attached';
 import { Chance } from './chance';
 import type { App } from '../src/lib/server/app';
 import { fillClass } from './class-pages';
@@ -39,6 +40,7 @@ export async function loadDemo(app: App, now: number): Promise<void> {
   await handOutShared(app, chance, school, originals, today);
   await fillFolios(app, school);
   await workElsewhere(app, school);
+  await attachWork(app, school);
   await letJoin(app, school);
   await fillLastYear(app, chance, school, originals);
 }

@@ -62,6 +62,14 @@ if (!empty && !process.env.MAIL_URL) {
   standIn('mail', port, { MAIL_FOLDER: join(project, '.uncia', 'mail') });
 }
 
+/** The same at each start: what was linked to once is still there. */
+const DOCUMENTS_PORT = 5187;
+if (!empty && !process.env.DOCUMENTS_URL) {
+  const port = (await isFree(DOCUMENTS_PORT)) ? DOCUMENTS_PORT : await freePort();
+  outside.DOCUMENTS_URL = `http://127.0.0.1:${port}/`;
+  standIn('documents', port, {});
+}
+
 /** @type {import('node:child_process').ChildProcess | null} */
 let server = null;
 let stopping = false;

@@ -1,17 +1,30 @@
 import { readFileSync } from 'node:fs';
 import { randomBytes } from 'node:crypto';
 import type { Page } from 'playwright-core';
-import { describe, expect, it } from 'vitest';
+import type { AddressInfo } from 'node:net';
+import { afterAll, describe, expect, it } from 'vitest';
+import { documentServer } from '../../standins/documents/documents';
 import { useStage } from '../support/stage';
 
-const stage = useStage();
+const documents = documentServer();
+const at = new Promise<string>((resolve) =>
+  documents.listen(0, '127.0.0.1', () =>
+    resolve(`http://127.0.0.1:${(documents.address() as AddressInfo).port}`),
+  ),
+);
+afterAll(() => {
+  documents.close();
+  documents.closeAllConnections();
+});
+const stage = useStage(async () => ({ DOCUMENTS_URL: await at }));
 const button = (page: Page, name: string | RegExp) => page.getByRole('button', { name });
 const attach = (page: Page, files: { name: string; mimeType: string; buffer: Buffer }[]) =>
-  page.locator('section[aria-labelledby="attached"] input[type=file]').setInputFiles(files);
+  page.locator('section[aria-label="What is attached"] input[type=file]').setInputFiles(files);
 const list = (page: Page) => page.getByRole('list', { name: 'Attached' });
 
 async function openSketch(page: Page) {
   await page.getByRole('link', { name: 'Harbour sketch' }).click();
+  await button(page, 'Attach a file or a link …').click();
   await page.getByRole('heading', { name: 'Attached' }).waitFor();
 }
 /** One red dot. */
@@ -84,5 +97,48 @@ describe('work made elsewhere', () => {
     ]);
     expect(download.suggestedFilename()).toBe('film.bin');
     expect(readFileSync(await download.path()).equals(bytes)).toBe(true);
+  });
+
+  it('is a link that others cannot open, until its student lets them; and a document that is read as a page', async () => {
+    const { page: student } = await stage.enter('kaisa.ilves');
+    await openSketch(student);
+    await attach(student, [
+      {
+        name: 'quay.md',
+        mimeType: 'text/markdown',
+        buffer: Buffer.from('# Depths\n\nAt the *steps* it is 1.2 m.'),
+      },
+    ]);
+    await button(student, 'Show quay.md').click();
+    await student.getByRole('document', { name: 'quay.md' }).getByText('it is 1.2 m').waitFor();
+    const link = student.getByLabel('Attach a link to work made elsewhere');
+    await link.fill('my homework');
+    await button(student, 'Attach link').click();
+    await student.getByText('This is not an address that a browser could open.').waitFor();
+    const address = `${await at}/d/my-harbour`;
+    await link.fill(address);
+    await button(student, 'Attach link').click();
+    await list(student).getByText('others cannot open it').waitFor();
+    // The teacher finds it among the gaps, and asks.
+    const { page } = await stage.enter('tamsin.orrey');
+    await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+    await page.getByText(/^Gaps \d+$/).click();
+    const gaps = page.getByRole('region', { name: 'A link that others cannot open' });
+    await gaps.getByRole('button', { name: 'Kaisa Ilves', exact: true }).click();
+    await button(page, 'Ask to open it').last().click();
+    await page.getByText('They were asked.').waitFor();
+    await fetch(address, { method: 'POST' });
+    await button(student, `Check again ${address}`).click();
+    await list(student).getByText('others can open it').waitFor();
+    await gaps
+      .getByRole('button', { name: 'Kaisa Ilves', exact: true })
+      .waitFor({ state: 'detached' });
+    await button(student, 'Hand in').click();
+    await student.getByRole('dialog').getByRole('button', { name: 'Hand in' }).click();
+    await button(student, `Show what was kept ${address}`).click();
+    await student
+      .getByRole('document', { name: address })
+      .getByText('The mole keeps out the north wind')
+      .waitFor();
   });
 });

@@ -18,11 +18,13 @@ describe('the desk', () => {
     await page.getByRole('button', { name: /^Until tomorrow/ }).click();
     const off = page.getByText('Put off · 1');
     await off.waitFor();
-    expect(await page.getByRole('link', { name: /^Look and restore/ }).count()).toBe(0);
+    expect(
+      await page.getByRole('link', { name: /^Look and mend: Harbour sketch of Dayo/ }).count(),
+    ).toBe(0);
     await page.reload();
     await off.click();
     await page.getByRole('button', { name: /^Bring back: Harbour sketch of Dayo/ }).click();
-    await page.getByRole('link', { name: /^Look and restore/ }).waitFor();
+    await page.getByRole('link', { name: /^Look and mend: Harbour sketch of Dayo/ }).waitFor();
     expect(await off.count()).toBe(0);
     // A time that has passed is said to be one, and nothing is put off.
     await line(page, 'Dayo Lomax was emptied')

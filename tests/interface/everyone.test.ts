@@ -51,6 +51,32 @@ const VIEWS: [string, string | undefined, ((page: Page) => Promise<void>)[], str
   ['desk', 'tamsin.orrey', [], 'What needs your hand'],
   ['board', 'tamsin.orrey', [byLink('8C Coast & Chart')], 'Abernathy, Isla'],
   [
+    'gaps',
+    'tamsin.orrey',
+    [
+      byLink('8C Coast & Chart'),
+      (page) => page.getByText(/^Gaps \d/).click(),
+      (page) =>
+        page
+          .getByRole('button', { name: /^Restore …/ })
+          .first()
+          .click(),
+      (page) => page.getByRole('document', { name: 'The page before' }).waitFor(),
+    ],
+    'What was written since stays below it',
+  ],
+  ['headcount', 'tamsin.orrey', [byLink('Headcount of the term')], 'should be there'],
+  [
+    'something attached',
+    'luca.marchetti',
+    [
+      byLink('Harbour sketch'),
+      byButton(/^Attach a file/),
+      (page) => page.getByLabel('Attach a link to work made elsewhere').scrollIntoViewIfNeeded(),
+    ],
+    'not handed in yet',
+  ],
+  [
     'board as it stood',
     'tamsin.orrey',
     [

@@ -12,7 +12,8 @@ import {
 } from '../../src/lib/server/attached/uploads';
 import { readCopies, readCopy } from '../../src/lib/server/copy/facts';
 import { handIn, takeBack } from '../../src/lib/server/copy/moves';
-import { readGaps } from '../../src/lib/server/headcount/mend';
+import { gapKey } from '../../src/lib/core/headcount/gap';
+import { mendGaps, readGaps, undoMending } from '../../src/lib/server/headcount/mend';
 import { useApp } from '../support/app';
 import { inClass } from '../support/grants';
 import { assign, makeSchool, type TestSchool } from '../support/school';
@@ -40,7 +41,7 @@ async function attach(name: string, bytes: Buffer, piece = bytes.length) {
 }
 async function readBack(id: string, range?: { from: number; to: number }) {
   const grant = await grantOnPage(test.app, 'read the page', school.teacher, copy);
-  const file = await openAttached(test.app, grant, id);
+  const file = await openAttached(test.app, grant, { id, kept: false });
   const pieces: Buffer[] = [];
   for await (const one of file.bytes(range ?? { from: 0, to: file.size })) pieces.push(one);
   return Buffer.concat(pieces);
@@ -114,6 +115,15 @@ describe('a file that is attached', () => {
       .execute();
     const gaps = await readGaps(test.app, await inClass(test.app.db, school.class));
     expect(gaps).toMatchObject([{ cause: 'attached', copy, attached: ['sketch.pdf'] }]);
+    // Its teacher hands it in for them, and takes that back.
+    const manage = await inClass(test.app.db, school.class);
+    const chosen = gaps.map((gap) => ({ gap: gapKey(gap), deed: 'collect' as const }));
+    const done = await mendGaps(test.app, manage, chosen);
+    expect(done).toMatchObject({ mended: 1, refused: [] });
+    expect(stateOf((await row()).facts)).toBe('handed in');
+    expect((await mendGaps(test.app, manage, chosen)).refused).toHaveLength(1);
+    await undoMending(test.app, manage, done.undo);
+    expect(stateOf((await row()).facts)).toBe('attached');
     await handIn(test.app, await own(), '');
     expect(stateOf((await row()).facts)).toBe('handed in');
     expect(await readGaps(test.app, await inClass(test.app.db, school.class))).toEqual([]);
@@ -159,7 +169,7 @@ describe('a file that is attached', () => {
     await expect(putAttachedAway(test.app, theirs, file, true)).rejects.toThrow('no such thing');
     await expect(
       grantOnPage(test.app, 'read the page', other, foreign.id).then((read) =>
-        openAttached(test.app, read, file),
+        openAttached(test.app, read, { id: file, kept: false }),
       ),
     ).rejects.toThrow('no such file');
     await dropUpload(test.app, grant, id);

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { loadDemo } from '../../demo/load';
 import { flagsOf, stateOf } from '../../src/lib/core/copy/state';
+import { grantInClass } from '../../src/lib/server/access/in-the-name-of';
+import { readGaps } from '../../src/lib/server/headcount/mend';
 import { readCopies } from '../../src/lib/server/copy/facts';
 import { readSittings } from '../../src/lib/server/copy/open-copy';
 import { readPage } from '../../src/lib/server/page/page-store';
@@ -59,6 +61,7 @@ describe('the demo', () => {
     const copies = await readCopies(first.app.db, { class: id }, teacher.id);
     const states = new Set(copies.map((copy) => stateOf(copy.facts)));
     expect([...states].sort()).toEqual([
+      'attached',
       'handed back',
       'handed in',
       'marked',
@@ -68,6 +71,18 @@ describe('the demo', () => {
       'working',
     ]);
     expect(copies.some((copy) => flagsOf(copy.facts, NOW).late)).toBe(true);
+    // Whatever is missing, or not where it should be, occurs.
+    const grant = await grantInClass(first.app.db, 'manage the class', teacher.id, id);
+    const causes = new Set((await readGaps(first.app, grant)).map(({ cause }) => cause));
+    for (const cause of [
+      'never made',
+      'emptied',
+      'pasted over',
+      'worked elsewhere',
+      'attached',
+      'cannot be opened',
+    ] as const)
+      expect(causes).toContain(cause);
     expect(copies.some((copy) => flagsOf(copy.facts, NOW).overdue)).toBe(true);
     expect(
       copies.every(({ facts }) => (facts.written ?? 0) < NOW && (facts.handedIn ?? 0) < NOW),

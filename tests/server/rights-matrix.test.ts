@@ -65,6 +65,7 @@ const POLICY: Record<string, string> = {
   'GET /welcome/[token]': '',
   'POST /welcome/[token] default': ALL,
   'GET /desk': TEACHERS,
+  'GET /headcount': TEACHERS,
   'POST /desk/put-off': TEACHERS,
   'GET /work': STUDENTS,
   'GET /work/instead': STUDENTS,
@@ -318,6 +319,9 @@ const PAGE_POLICY: Record<string, ByPage> = {
   'HEAD /pages/[page]/uploads/[upload]': COPIES({ copy: 'one', crew: 'one' }),
   'DELETE /pages/[page]/uploads/[upload]': COPIES({ copy: 'one', crew: 'one' }),
   'GET /pages/[page]/attached/[attachment]': READ,
+  'GET /pages/[page]/attached/[attachment]/page': READ,
+  'POST /pages/[page]/attached/[attachment]/look': THREADS,
+  'POST /pages/[page]/attached': COPIES({ copy: 'one', crew: CLASSMATES }),
   'POST /pages/[page]/attached/[attachment]': COPIES({ copy: 'one', crew: CLASSMATES }),
   'GET /pages/[page]/feedback': COPIES({ copy: 'one', crew: CLASSMATES, read: CLASSMATES }),
   'GET /pages/[page]/standing': COPIES({ copy: 'one', crew: CLASSMATES, read: CLASSMATES }),
@@ -396,6 +400,7 @@ const OWN_ARCHIVED = COPIES({ copy: 'one', crew: CLASSMATES, read: CLASSMATES })
 const ARCHIVED_PAGES: Record<string, ByPage> = {
   'GET /pages/[page]': READ_ARCHIVED,
   'GET /pages/[page]/attached/[attachment]': READ_ARCHIVED,
+  'GET /pages/[page]/attached/[attachment]/page': READ_ARCHIVED,
   'GET /pages/[page]/steps': READ_ARCHIVED,
   'GET /pages/[page]/set-aside': READ_ARCHIVED,
   // Says that own words which found no place are dealt with.
@@ -604,6 +609,7 @@ async function keepFiles() {
         upload_id: id,
         made_by: of.id,
         found: 'fine',
+        shown: JSON.stringify({ doc: {}, left: [] }),
       })
       .returning('id')
       .executeTakeFirstOrThrow();

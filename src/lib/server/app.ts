@@ -3,6 +3,7 @@ import { Limits } from './access/limits';
 import { sessionReader } from './access/session';
 import { forgetForerunners, writeArchive } from './archive/archives';
 import { openArchive } from './archive/open-archive';
+import { lookAtAttached } from './attached/look-at';
 import { buildClass } from './class/build-class';
 import { openWhenDue } from './class/open-class';
 import { handOutWhenDue } from './handout/drafts';
@@ -73,6 +74,7 @@ export async function startApp(settings: Settings): Promise<App> {
     'write archive': ({ archive }) => writeArchive(app, archive),
     'forget archives': ({ before }) => forgetForerunners(app.db, before),
     'open archive': ({ archive }) => openArchive(app, archive),
+    'look at attached': (data) => lookAtAttached(app, data),
     'hand out': ({ hand }) => handOutWhenDue(app, hand, new Date()),
   });
   indexer.start();

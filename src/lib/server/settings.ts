@@ -11,6 +11,8 @@ const Settings = z.object({
   OFFICE_URL: z.url({ protocol: /^https?$/ }).optional(),
   OFFICE_CLIENT_ID: z.string().default(''),
   OFFICE_CLIENT_SECRET: z.string().default(''),
+  /** A service for documents that lies inside the school's network: links to it are looked at all the same. */
+  DOCUMENTS_URL: z.url({ protocol: /^https?$/ }).optional(),
   /** The mail server that takes what goes out by e-mail. */
   MAIL_URL: z.url({ protocol: /^smtps?$/ }).optional(),
   MAIL_FROM: z.string().default('Uncia <uncia@school.example>'),

@@ -155,6 +155,9 @@
         </li>
       {/each}
     </ul>
+    {#if desk.mayHandOut}
+      <p class="mt-2"><a href="/headcount">Headcount of the term</a></p>
+    {/if}
     {#if desk.archived.length > 0}
       <details class="mt-3">
         <summary class="label cursor-pointer">Archived · {desk.archived.length}</summary>

@@ -1,6 +1,7 @@
 import { away, sayDay, when } from '$core/calendar/say-time';
 import type { DeskLine, DeskPlace } from '$core/desk/desk-view';
 import { sayMarkingTime } from '$core/desk/marking-pace';
+import { CAUSE_SAYS } from '$core/headcount/say-gap';
 import { counted } from '$core/lists/counted';
 import { listed } from '$core/lists/listed';
 
@@ -29,10 +30,8 @@ export function titleOf(line: DeskLine): string {
       return `${counted(n, 'question')} in the margin`;
     case 'lacking':
       return `${line.title} ${n === 1 ? 'lacks' : 'lack'} ${line.assignments === 1 ? 'a copy' : `copies of ${line.assignments} assignments`}`;
-    case 'emptied':
-      return line.who
-        ? `${line.title} of ${line.who} was emptied`
-        : `${n} copies of ${line.title} were emptied`;
+    case 'gap':
+      return sayGapLine(line, n);
     case 'nudge':
       return `${n} ${n === 1 ? 'has' : 'have'} not begun ${line.title}`;
     case 'stuck':
@@ -45,6 +44,23 @@ export function titleOf(line: DeskLine): string {
       return `The office has another roster of ${line.title}`;
     case 'opens':
       return `${line.title} ${line.places[0]?.since === null ? 'is closed' : 'opens'}`;
+  }
+}
+
+/** What happened to copies of an assignment, by its cause. */
+function sayGapLine({ title, who, cause }: Extract<DeskLine, { kind: 'gap' }>, n: number): string {
+  switch (cause) {
+    case 'emptied':
+    case 'pasted over':
+      return who ? `${title} of ${who} was ${cause}` : `${n} copies of ${title} were ${cause}`;
+    case 'attached':
+      return `${who ?? `${n} students`} attached work to ${title} and did not hand in`;
+    case 'cannot be read':
+      return `What ${who ?? `${n} students`} attached to ${title} cannot be read`;
+    case 'cannot be opened':
+      return `A link ${who ? `of ${who}` : `of ${n} students`} on ${title} cannot be opened`;
+    default:
+      return `${CAUSE_SAYS[cause]}: ${title}`;
   }
 }
 
@@ -96,7 +112,7 @@ export function sayPlace(
     answer: `waiting since ${time}`,
     questions: `since ${time}`,
     lacking: `since ${time}`,
-    emptied: `since ${time}`,
+    gap: `since ${time}`,
     nudge: since === null ? '' : `${since < now ? 'was due' : 'due'} ${time}, ${away(since, now)}`,
     stuck: `wrote ${time}`,
     due: since === null ? '' : `${time}, ${away(since, now)}`,
@@ -121,8 +137,9 @@ export function leadsTo(line: DeskLine, { class: { id }, copy }: DeskPlace): str
         : `/read/${first?.page}`;
     }
     case 'lacking':
-    case 'emptied':
       return `/classes/${id}?lens=gaps`;
+    case 'gap':
+      return `/classes/${id}?lens=gaps&of=${line.assignment}`;
     case 'nudge':
       return `/classes/${id}?order=begun&only=unopened&only=opened`;
     case 'due':
@@ -144,7 +161,7 @@ export function linkOf(line: DeskLine): string {
     answer: 'Mark',
     questions: 'Read',
     lacking: 'See gaps',
-    emptied: 'Look and restore',
+    gap: 'Look and mend',
     nudge: 'See who',
     stuck: 'Open',
     due: 'Open',

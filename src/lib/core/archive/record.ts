@@ -31,7 +31,10 @@ const client = text(100);
 
 /** How much is written on a page, and what went of it at once; instants in epoch milliseconds. */
 const fell = { version: count, left: count, at: z.number() };
-const pasted = { pasted: count.optional(), pairs: z.array(count).max(100).optional() };
+const pasted = {
+  pasted: count.optional(),
+  pairs: z.array(z.int().min(0).max(0xffffffff)).max(100).optional(),
+};
 const Level = z.object({
   at: z.number(),
   version: count,

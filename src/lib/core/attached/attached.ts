@@ -14,6 +14,18 @@ export interface Attached {
   /** When it was attached, in epoch milliseconds. */
   at: number;
   found: Found;
+  /** It is a document that is shown as a page. */
+  isPage: boolean;
+  /** Of a link: what stood there when it was handed in last. */
+  kept: Kept | null;
+}
+
+/** What stood behind a link. */
+export interface Kept {
+  /** In epoch milliseconds. */
+  at: number;
+  type: string | null;
+  isPage: boolean;
 }
 
 /** When something was attached last; null where nothing is. */

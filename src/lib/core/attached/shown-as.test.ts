@@ -10,6 +10,8 @@ const file: Attached = {
   size: 10,
   at: 5,
   found: 'fine',
+  isPage: false,
+  kept: null,
 };
 
 describe('something attached', () => {

@@ -27,6 +27,26 @@ export function shownAs(type: string | null): ShownAs {
   return 'nothing';
 }
 
+/** As what a document is read to be shown as a page: by the ending that such a file has; null for what is none. */
+export function documentKind(
+  type: string | null,
+  name: string,
+): 'docx' | 'odt' | 'md' | 'html' | null {
+  switch (type?.split(';')[0]) {
+    case 'application/vnd.openxmlformats-officedocument.wordprocessingml.document':
+      return 'docx';
+    case 'application/vnd.oasis.opendocument.text':
+      return 'odt';
+    case 'text/markdown':
+    case 'text/plain':
+      return /\.html?$/i.test(name) ? 'html' : 'md';
+    case 'text/html':
+      return 'html';
+    default:
+      return null;
+  }
+}
+
 /** A size in words: "340 KB", "2.4 MB". @param bytes */
 export function saySize(bytes: number): string {
   if (bytes < 1000) return counted(bytes, 'byte');

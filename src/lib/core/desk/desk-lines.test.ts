@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { NO_FACTS } from '../../../../tests/support/copies';
 import type { CopyFacts } from '../copy/state';
+import type { Attached } from '../attached/attached';
 import type { Loss } from '../headcount/level';
 import { deskLines } from './desk-lines';
 import type { DeskAssignment, DeskDraft, DeskView } from './desk-view';
@@ -25,7 +26,10 @@ const copy = (of: Partial<CopyFacts> = {}) => {
     id,
     assignment: '',
     class: '',
+    for: 'original',
     mask: '00',
+    words: 0,
+    attached: [] as Attached[],
     members: [`student ${n}`],
     facts: facts(of),
     loss: null as Loss | null,
@@ -86,7 +90,7 @@ describe('a gap on the desk', () => {
         { assignment: 'lights', class: '8A', student: 'viggo', since: NOW - 3 * DAY },
       ],
     );
-    expect(lines.map(({ kind }) => kind)).toEqual(['answer', 'lacking', 'emptied', 'due']);
+    expect(lines.map(({ kind }) => kind)).toEqual(['answer', 'lacking', 'gap', 'due']);
     expect(lines[1]).toMatchObject({ title: 'Viggo Ekholm', assignments: 2 });
     expect(lines[1]?.places).toEqual([{ class: A, count: 1, since: NOW - 3 * DAY, copy: null }]);
     expect(lines[2]).toMatchObject({ title: 'Tides', who: 'Kaisa Ilves' });
@@ -105,17 +109,41 @@ describe('a gap on the desk', () => {
       [],
       many,
     )
-      .filter(({ kind }) => kind === 'lacking' || kind === 'emptied')
+      .filter(({ kind }) => kind === 'lacking' || kind === 'gap')
       .sort((x, y) => y.kind.localeCompare(x.kind));
     expect(lacks?.title).toBe('4 students');
     expect(empty).toMatchObject({ who: null });
     expect(empty?.places).toHaveLength(2);
   });
 
+  it('has a line for each cause, and leads to its assignment', () => {
+    const file: Attached = {
+      id: 'file',
+      kind: 'file',
+      name: 'sketch.pdf',
+      type: 'application/pdf',
+      size: 10,
+      at: NOW - DAY,
+      found: 'fine',
+      isPage: false,
+      kept: null,
+    };
+    const attached = { ...copy({ attached: NOW - DAY }), attached: [file], members: ['kaisa'] };
+    const over = { ...copy({ written: 5 }), loss: { ...loss, pasted: 150 } };
+    const gaps = linesOf([task([attached, over, { ...copy({ written: 5 }), loss }])]).flatMap(
+      (line) => (line.kind === 'gap' ? [[line.cause, line.who, line.assignment, line.id]] : []),
+    );
+    expect(gaps.sort()).toEqual([
+      ['attached', 'Kaisa Ilves', 'tides', 'tides attached'],
+      ['emptied', expect.any(String), 'tides', 'tides emptied'],
+      ['pasted over', expect.any(String), 'tides', 'tides pasted over'],
+    ]);
+  });
+
   it('is none once somebody accepted it, until it happens again', () => {
     const mends = (at: number) =>
       linesOf([task([{ ...copy({ written: 5, accepted: at }), loss }])]).filter(
-        ({ kind }) => kind === 'emptied',
+        ({ kind }) => kind === 'gap',
       ).length;
     expect(mends(loss.at)).toBe(0);
     expect(mends(loss.at - 1)).toBe(1);

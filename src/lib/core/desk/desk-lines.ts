@@ -1,7 +1,7 @@
 import { grouped } from '../lists/grouped';
 import { listed } from '../lists/listed';
 import { flagsOf, stateOf } from '../copy/state';
-import { openLoss } from '../headcount/causes';
+import { gapsOfCopy } from '../headcount/causes';
 import {
   COMING_WITHIN,
   NUDGE_AFTER,
@@ -39,19 +39,32 @@ function answerLine({ id, title, class: of }: DeskAssignment, copies: readonly D
   return [{ kind: 'answer' as const, id, title, places: [waits] }];
 }
 
-function emptiedLine(
+/** What copies tell of their gaps, a line for each cause. */
+function gapLines(
   { id, title, class: of }: DeskAssignment,
   copies: readonly DeskCopy[],
   names: DeskView['names'],
-) {
-  const lost = copies
-    .filter((copy) => openLoss(copy))
-    .sort((one, other) => (one.loss?.at ?? 0) - (other.loss?.at ?? 0));
-  const [first] = lost;
-  if (!first) return [];
-  const who = lost.length === 1 ? listed(first.members.map((one) => names[one] ?? '')) : null;
-  const emptied = { ...place(of, first.loss?.at ?? null, lost.length), copy: first };
-  return [{ kind: 'emptied' as const, id, title, who, places: [emptied] }];
+  now: number,
+): DeskLine[] {
+  const gaps = copies.flatMap((copy) => gapsOfCopy(copy, now).map((gap) => ({ copy, gap })));
+  return [...grouped(gaps, ({ gap }) => gap.cause)].flatMap(([cause, some]): DeskLine[] => {
+    const [first] = some.sort((one, other) => oldestFirst(one.gap.since, other.gap.since));
+    if (!first) return [];
+    const { mask } = first.copy;
+    const who =
+      some.length === 1 ? listed(first.copy.members.map((one) => names[one] ?? '')) : null;
+    return [
+      {
+        kind: 'gap',
+        id: `${id} ${cause}`,
+        title,
+        who,
+        cause,
+        assignment: id,
+        places: [{ ...place(of, first.gap.since, some.length), copy: { id: first.copy.id, mask } }],
+      },
+    ];
+  });
 }
 
 /** Copies that nobody has begun though they are due soon, or were just now; each by its own due time. */
@@ -95,7 +108,7 @@ function joined(lines: readonly DeskLine[]): DeskLine[] {
     if (!line) return [];
     const places = same.flatMap((one) => one.places).sort((a, b) => oldestFirst(a.since, b.since));
     const all = { ...line, places };
-    if (all.kind === 'emptied' && same.length > 1) return [{ ...all, who: null }];
+    if (all.kind === 'gap' && same.length > 1) return [{ ...all, who: null }];
     if (all.kind !== 'nudge') return [all];
     const nudges = same.filter((one) => one.kind === 'nudge');
     return [
@@ -185,7 +198,7 @@ export function deskLines(view: DeskView, now: number): DeskLine[] {
     if (!of.leads) return answer;
     return [
       ...answer,
-      ...emptiedLine(assignment, theirs, names),
+      ...gapLines(assignment, theirs, names, now),
       ...(isClosed.has(of.id) ? [] : nudgeLine(assignment, theirs, now)),
       ...(isSoon(due) ? [{ kind: 'due' as const, id, title, places: [place(of, due)] }] : []),
     ];

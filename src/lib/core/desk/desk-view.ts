@@ -1,5 +1,5 @@
-import type { Loss } from '../headcount/level';
-import type { CopyFacts } from '../copy/state';
+import type { CopyRow } from '../copy/copy-row';
+import type { Cause } from '../headcount/gap';
 
 const DAY = 86_400_000;
 /** Students who have not begun are named from so long before it is due, until so long after; then they are a gap. */
@@ -30,15 +30,19 @@ export interface DeskAssignment {
 }
 
 /** A copy that asks for work. */
-export interface DeskCopy {
-  id: string;
-  assignment: string;
-  class: string;
-  mask: string;
-  members: readonly string[];
-  facts: CopyFacts;
-  loss: Loss | null;
-}
+export type DeskCopy = Pick<
+  CopyRow,
+  | 'id'
+  | 'assignment'
+  | 'class'
+  | 'for'
+  | 'mask'
+  | 'members'
+  | 'words'
+  | 'facts'
+  | 'loss'
+  | 'attached'
+>;
 
 export interface DeskDraft {
   id: string;
@@ -136,8 +140,8 @@ interface IdleCell {
 export type DeskLine = { id: string; title: string; places: readonly DeskPlace[] } & (
   | { kind: 'answer' }
   | { kind: 'questions'; asked: readonly Question[] }
-  /** `who`: the one whose copy it is; null for several. */
-  | { kind: 'emptied'; who: string | null }
+  /** `who`: the one whose copy it is; null for several. Its id names the assignment and the cause. */
+  | { kind: 'gap'; who: string | null; cause: Cause; assignment: string }
   /** Its `title` says who lacks copies. */
   | { kind: 'lacking'; lacking: readonly Lacking[]; assignments: number }
   | { kind: 'nudge'; overdue: boolean; idle: readonly IdleCell[] }

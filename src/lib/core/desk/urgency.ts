@@ -11,7 +11,7 @@ const GROUP_OF: Record<DeskLine['kind'], DeskGroup> = {
   answer: 'answer',
   questions: 'answer',
   lacking: 'mend',
-  emptied: 'mend',
+  gap: 'mend',
   nudge: 'nudge',
   stuck: 'nudge',
   due: 'coming',

@@ -46,6 +46,8 @@ const file = (of: Partial<Attached> = {}): Attached => ({
   size: 10,
   at: MONDAY,
   found: 'fine',
+  isPage: false,
+  kept: null,
   ...of,
 });
 const page = (of: Partial<Elsewhere> = {}): Elsewhere => ({

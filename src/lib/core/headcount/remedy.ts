@@ -7,6 +7,7 @@ export const DEEDS = [
   'move',
   'remind',
   'ask',
+  'look',
   'collect',
   'excuse',
   'accept',
@@ -22,7 +23,7 @@ const REMEDIES: Record<Cause, readonly [Deed, ...Deed[]]> = {
   'wrong assignment': ['move', 'accept', 'ask'],
   attached: ['remind', 'collect'],
   'cannot be read': ['ask', 'accept'],
-  'cannot be opened': ['ask', 'accept'],
+  'cannot be opened': ['ask', 'look', 'accept'],
   left: ['accept'],
 };
 
@@ -30,5 +31,5 @@ const REMEDIES: Record<Cause, readonly [Deed, ...Deed[]]> = {
 export const remediesOf = ({ cause }: Pick<Gap, 'cause'>): readonly [Deed, ...Deed[]] =>
   REMEDIES[cause];
 
-/** Whether a deed can be undone: a message that was sent cannot. */
-export const canBeUndone = (deed: Deed): boolean => deed !== 'remind' && deed !== 'ask';
+/** Whether a deed can be undone: a message that was sent cannot, nor a look. */
+export const canBeUndone = (deed: Deed): boolean => !['remind', 'ask', 'look'].includes(deed);

@@ -40,6 +40,7 @@ const DEED_SAYS: Record<Deed, string> = {
   move: 'Move it here',
   remind: 'Remind',
   ask: 'Ask first',
+  look: 'Check again',
   collect: 'Hand in for them',
   excuse: 'Excuse',
   accept: 'Accept as it is',
@@ -60,6 +61,8 @@ export function sayDeedForAll(deed: Deed, { cause }: Pick<Gap, 'cause'>, count: 
       return `Move all ${count} here`;
     case 'collect':
       return `Hand in all ${count}`;
+    case 'look':
+      return `Check all ${count}`;
     case 'ask':
       return `Ask all ${count}`;
     default:
@@ -157,6 +160,8 @@ export function sayRemedy(gap: Gap, deed: Deed, who: string, timeZone: string): 
       if (gap.cause === 'cannot be opened')
         return `${who} will get a message that asks to let others open it, or to attach a file.`;
       return `${who} will get a message that asks what happened.`;
+    case 'look':
+      return 'The link is opened once more, as somebody who is signed in nowhere.';
     case 'collect':
       return `It counts as handed in now, for ${who}.`;
     case 'excuse':
@@ -181,6 +186,8 @@ export function sayMended(deed: Deed, cause: Cause, count: number): string {
       return one ? 'They were reminded.' : `${counted(count, 'student')} were reminded.`;
     case 'ask':
       return one ? 'They were asked.' : `${counted(count, 'student')} were asked.`;
+    case 'look':
+      return one ? 'The link is looked at.' : `${count} links are looked at.`;
     case 'collect':
       return one ? 'It is handed in.' : `${count} are handed in.`;
     case 'excuse':

@@ -11,6 +11,8 @@ const file: Attached = {
   size: 10,
   at: 5,
   found: 'fine',
+  isPage: false,
+  kept: null,
 };
 
 describe('a copy with something attached, as it is patched', () => {

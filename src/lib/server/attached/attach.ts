@@ -1,10 +1,16 @@
+import { z } from 'zod';
+import { readLink } from '$core/attached/links';
 import type { CopyRow } from '$core/copy/copy-row';
 import { mayWrite, stateOf } from '$core/copy/state';
 import type { Grant } from '../access/grant';
+import { inTransaction } from '../db/transaction';
+import type { Database } from '../db/connect';
 import { recordMove } from '../copy/record-move';
 import { Refusal } from '../page/refusal';
 import type { Using } from '../services';
 import { readBytes } from './file-bytes';
+import { askToLook } from './look-at';
+import { refuseTooMany } from './too-many';
 
 /** @throws Refusal when its teacher has it */
 export function refuseWithTeacher({ facts }: Pick<CopyRow, 'facts'>): void {
@@ -42,6 +48,77 @@ export async function putAttachedAway(
   );
 }
 
+/** Attaches a link, which is looked at then. @throws Refusal when it is none */
+export async function attachLink(
+  app: Using<'db' | 'news' | 'jobs' | 'limits'>,
+  { thing, person }: Grant<'do own work'>,
+  text: string,
+): Promise<void> {
+  const read = readLink(text);
+  if ('fault' in read) throw new Refusal(422, read.fault);
+  await app.limits.count('link looked at', person.id, 1);
+  await recordMove(
+    app,
+    { page: thing.id, person: person.id },
+    (copy) => {
+      refuseWithTeacher(copy);
+      refuseTooMany(copy.attached.length);
+      return [];
+    },
+    async (tx, { school }) => {
+      const { id } = await tx
+        .insertInto('attachment')
+        .values({
+          school_id: school,
+          page_id: thing.id,
+          url: read.url,
+          made_by: person.id,
+          found: 'not looked at yet',
+        })
+        .returning('id')
+        .executeTakeFirstOrThrow();
+      await askToLook(app.jobs, tx, school, { attachment: id, keep: false });
+      return null;
+    },
+  );
+}
+
+/** Looks once more at every link of a copy that others could not open. */
+export async function lookAtLinks(
+  app: Using<'db' | 'jobs' | 'limits'>,
+  grant: Grant<'comment'>,
+): Promise<void> {
+  const links = await app.db
+    .selectFrom('attachment')
+    .select('id')
+    .where('page_id', '=', grant.thing.id)
+    .where('url', 'is not', null)
+    .where('away_at', 'is', null)
+    .where('found', '=', 'cannot be opened')
+    .execute();
+  for (const { id } of links) await lookAgain(app, grant, id);
+}
+
+/** Looks once more whether others can open a link. @throws Refusal when it is none */
+export async function lookAgain(
+  app: Using<'db' | 'jobs' | 'limits'>,
+  { thing, person }: Grant<'comment'>,
+  id: string,
+): Promise<void> {
+  await app.limits.count('link looked at', person.id, 1);
+  await inTransaction(app.db, async (tx) => {
+    const row = await tx
+      .selectFrom('attachment')
+      .select(['school_id', 'url'])
+      .where('id', '=', id)
+      .where('page_id', '=', thing.id)
+      .executeTakeFirst();
+    if (!row) throw new Refusal(404, 'There is no such link attached here.');
+    if (row.url !== null)
+      await askToLook(app.jobs, tx, row.school_id, { attachment: id, keep: false });
+  });
+}
+
 /** An attached file, to be shown or downloaded. */
 export interface AttachedFile {
   name: string;
@@ -52,25 +129,49 @@ export interface AttachedFile {
   bytes: (range: { from: number; to: number }) => AsyncIterable<Buffer>;
 }
 
+interface Which {
+  id: string;
+  /** Of a link: what stood there when it was handed in last. */
+  kept: boolean;
+}
+
+/** The file that is attached to a page, or was; of a link what was kept of it. @returns undefined where there is none */
+const findFile = (db: Database, { thing }: Grant<'read the page'>, { id, kept }: Which) =>
+  db
+    .selectFrom('attachment')
+    .leftJoin('link_snapshot', 'link_snapshot.attachment_id', 'attachment.id')
+    .innerJoin('upload', (join) =>
+      join.onRef('upload.id', '=', kept ? 'link_snapshot.upload_id' : 'attachment.upload_id'),
+    )
+    .select(['upload.id', 'name', 'type', 'size'])
+    .select([kept ? 'link_snapshot.shown' : 'attachment.shown'])
+    .where('attachment.id', '=', id)
+    .where('attachment.page_id', '=', thing.id)
+    .orderBy('link_snapshot.at', 'desc')
+    .executeTakeFirst();
+
 /** A file that is, or was, attached to a page that somebody may read. @throws Refusal when there is none */
 export async function openAttached(
   app: Using<'db'>,
-  { thing }: Grant<'read the page'>,
-  id: string,
+  grant: Grant<'read the page'>,
+  which: Which,
 ): Promise<AttachedFile> {
-  const row = await app.db
-    .selectFrom('attachment')
-    .innerJoin('upload', 'upload.id', 'attachment.upload_id')
-    .select(['upload.id', 'name', 'type', 'size'])
-    .where('attachment.id', '=', id)
-    .where('attachment.page_id', '=', thing.id)
-    .executeTakeFirst();
+  const row = await findFile(app.db, grant, which);
   if (!row) throw new Refusal(404, 'There is no such file.');
-  const { name, type } = row;
-  return {
-    name,
-    type,
-    size: Number(row.size),
-    bytes: (range) => readBytes(app.db, row.id, range),
-  };
+  const { id, name, type } = row;
+  return { name, type, size: Number(row.size), bytes: (range) => readBytes(app.db, id, range) };
+}
+
+/** A document that is attached, as a page, and what of it stayed behind. @throws Refusal when there is none */
+export async function readAttachedPage(
+  app: Using<'db'>,
+  grant: Grant<'read the page'>,
+  which: Which,
+): Promise<{ doc: object; left: string[] }> {
+  const row = await findFile(app.db, grant, which);
+  const shown = z
+    .object({ doc: z.looseObject({}), left: z.array(z.string()) })
+    .safeParse(row?.shown);
+  if (!shown.success) throw new Refusal(404, 'There is no such page.');
+  return shown.data;
 }

@@ -1,3 +1,4 @@
+import { documentKind } from '$core/attached/shown-as';
 import type { Grant } from '../access/grant';
 import { recordMove } from '../copy/record-move';
 import { inTransaction, type Tx } from '../db/transaction';
@@ -6,14 +7,14 @@ import type { Connection } from '../page/page-store';
 import type { Using } from '../services';
 import { refuseWithTeacher } from './attach';
 import { readBytes } from './file-bytes';
+import { askToLook } from './look-at';
+import { refuseTooMany } from './too-many';
 import { tellType, TOLD_BY } from './tell-type';
 
 /** Of one file, in bytes. */
 const MOST_BYTES = 200_000_000;
 /** Of one piece, in bytes. */
 export const MOST_PIECE = 4_000_000;
-/** Files and links on one copy. */
-const MOST_ATTACHED = 30;
 
 type Own = Grant<'do own work'>;
 
@@ -44,11 +45,7 @@ export async function beginUpload(
     .where('page_id', '=', thing.id)
     .where('away_at', 'is', null)
     .executeTakeFirstOrThrow();
-  if (Number(count) >= MOST_ATTACHED)
-    throw new Refusal(
-      422,
-      `A copy has at most ${MOST_ATTACHED} things attached. Please remove one first.`,
-    );
+  refuseTooMany(Number(count));
   const { id } = await app.db
     .insertInto('upload')
     .values({ school_id: thing.school_id, person_id: person.id, page_id: thing.id, name, size })
@@ -69,7 +66,7 @@ const NONE = 'This file is not on its way any more. Please choose it again.';
 
 /** How much of a file is here; what is whole is attached, if a process died before it was. @throws Refusal */
 export async function readUpload(
-  app: Using<'db' | 'news'>,
+  app: Using<'db' | 'news' | 'jobs'>,
   grant: Own,
   id: string,
 ): Promise<Upload> {
@@ -85,7 +82,7 @@ export async function readUpload(
  * much is here and goes on from there. @returns how much is here then
  */
 export async function takePiece(
-  app: Using<'db' | 'news'>,
+  app: Using<'db' | 'news' | 'jobs'>,
   grant: Own,
   id: string,
   { at, bytes }: { at: number; bytes: Buffer },
@@ -119,7 +116,7 @@ export async function dropUpload(app: Using<'db'>, grant: Own, id: string): Prom
 }
 
 /** Attaches a file that is whole: once, whoever asks. */
-async function finish(app: Using<'db' | 'news'>, { thing, person }: Own, id: string) {
+async function finish(app: Using<'db' | 'news' | 'jobs'>, { thing, person }: Own, id: string) {
   await recordMove(
     app,
     { page: thing.id, person: person.id },
@@ -142,16 +139,19 @@ async function finish(app: Using<'db' | 'news'>, { thing, person }: Own, id: str
         .set({ finished_at: new Date(), type })
         .where('id', '=', id)
         .execute();
-      await tx
+      const isDocument = documentKind(type, upload.name) !== null;
+      const { id: attachment } = await tx
         .insertInto('attachment')
         .values({
           school_id: upload.school_id,
           page_id: thing.id,
           upload_id: id,
           made_by: person.id,
-          found: type === null ? 'cannot be read' : 'fine',
+          found: isDocument ? 'not looked at yet' : type === null ? 'cannot be read' : 'fine',
         })
-        .execute();
+        .returning('id')
+        .executeTakeFirstOrThrow();
+      if (isDocument) await askToLook(app.jobs, tx, upload.school_id, { attachment, keep: false });
       return null;
     },
   );

@@ -92,7 +92,15 @@ const SCORES = sql`string_agg(concat_ws(' ', score.id, ${INSTANT('score.at')}, c
 const ATTACHED = sql`json_agg(json_build_object('id', attachment.id,
   'kind', case when attachment.upload_id is null then 'link' else 'file' end, 'name', coalesce(upload.name, attachment.url),
   'type', upload.type, 'size', coalesce(upload.size, 0), 'at', floor(extract(epoch from attachment.at) * 1000)::float8,
-  'found', attachment.found) order by attachment.at, attachment.id)`;
+  'found', attachment.found, 'isPage', attachment.shown is not null, 'kept', kept.kept)
+  order by attachment.at, attachment.id)`;
+/** What stood behind a link when it was handed in last. */
+const keptOf = (at: Moment) => sql`left join lateral (
+  select json_build_object('at', floor(extract(epoch from snapshot.at) * 1000)::float8, 'type', file.type,
+    'isPage', snapshot.shown is not null) as kept
+  from link_snapshot snapshot join upload file on file.id = snapshot.upload_id
+  where snapshot.attachment_id = attachment.id and ${hasCome('snapshot.at', at)}
+  order by snapshot.at desc limit 1) kept on attachment.url is not null`;
 
 const millis = (micros = '0') => Math.floor(Number(micros) / 1000);
 const maybe = (text: string | undefined) => (text === undefined || text === '-' ? null : text);
@@ -161,6 +169,7 @@ function conditionOf(which: Which, at: Moment): RawBuilder<unknown> {
       or exists (select from allowance where allowance.assignment_id = page.assignment_id
         and allowance.person_id = page.student_id and allowance.due_at between ${dueFrom} and ${dueTo})))
     or page.level -> 'loss' <> 'null'
+    or exists (select from attachment where attachment.page_id = page.id and attachment.away_at is null)
     or ${isOneOf(also)})`;
 }
 
@@ -187,7 +196,7 @@ export async function readCopies(
     given as (select page_id, ${SCORES} as scores from score
       where page_id = any(array(select id from chosen)) and ${hasCome('score.at', at)} group by page_id),
     brought as (select attachment.page_id, ${ATTACHED} as attached from attachment
-      left join upload on upload.id = attachment.upload_id
+      left join upload on upload.id = attachment.upload_id ${keptOf(at)}
       where attachment.page_id = any(array(select id from chosen)) and ${hasCome('attachment.at', at)}
         and (attachment.away_at is null ${at ? sql`or attachment.away_at > ${at}` : sql``}) group by attachment.page_id),
     allowed as (select distinct on (assignment_id, person_id) assignment_id, person_id, kind, due_at from allowance

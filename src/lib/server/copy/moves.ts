@@ -9,6 +9,7 @@ import {
 } from '$core/copy/state';
 import type { HandOutSpec } from '$core/handout/spec';
 import type { Grant } from '../access/grant';
+import { keepLinks } from '../attached/look-at';
 import { Refusal } from '../page/refusal';
 import { writeSnapshots } from '../page/write-changes';
 import type { Using } from '../services';
@@ -44,7 +45,7 @@ const TAKE_BACK_FAULTS = {
 
 /** @param note what the student says with it @throws Refusal when it cannot be handed in now */
 export async function handIn(
-  app: Using<'db' | 'news' | 'pages'>,
+  app: Using<'db' | 'news' | 'pages' | 'jobs'>,
   grant: Grant<'do own work'>,
   note: string,
 ): Promise<void> {
@@ -62,6 +63,7 @@ export async function handIn(
     async (tx, { school, copy, kinds }) => {
       if (!kinds.includes('handed in')) return null;
       await writeSnapshots(tx, new Date(), [{ id: page, school, held }]);
+      await keepLinks(app.jobs, tx, school, page);
       await tellStaff(tx, school, copy);
       if (!copy.each) await tellOthers(tx, school, grant, copy);
       return null;
@@ -72,7 +74,10 @@ export async function handIn(
 }
 
 /** One of the staff hands in what was attached and left at that. @throws Refusal when nothing waits there */
-export async function handInFor(app: Using<'db' | 'news' | 'pages'>, move: Move): Promise<void> {
+export async function handInFor(
+  app: Using<'db' | 'news' | 'pages' | 'jobs'>,
+  move: Move,
+): Promise<void> {
   const held = await app.pages.open(move.page);
   await recordMove(
     app,
@@ -84,6 +89,7 @@ export async function handInFor(app: Using<'db' | 'news' | 'pages'>, move: Move)
     },
     async (tx, { school }) => {
       await writeSnapshots(tx, new Date(), [{ id: move.page, school, held }]);
+      await keepLinks(app.jobs, tx, school, move.page);
       return null;
     },
   );

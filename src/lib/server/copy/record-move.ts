@@ -110,8 +110,13 @@ export async function recordMove(
   const done = await inTransaction(app.db, async (tx) =>
     then(tx, await recordMoveIn(tx, move, may, also)),
   );
+  publishMove(app, move, done);
+}
+
+/** Tells whoever sees a copy how it stands after a move. */
+export function publishMove(app: Using<'news'>, { page, person }: Move, done: Recorded): void {
   app.news.publish({
-    news: { kind: 'copy', page: move.page, version: done.version, by: move.person, row: done.copy },
+    news: { kind: 'copy', page, version: done.version, by: person, row: done.copy },
     ...(done.isSeen ? studentsWhoHear(done) : {}),
     places: done.class_id ? [done.class_id] : [],
   });

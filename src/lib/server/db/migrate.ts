@@ -34,6 +34,7 @@ import * as absences from './migrations/2026-12-26-absences';
 import * as desk from './migrations/2026-12-27-desk';
 import * as gaps from './migrations/2026-12-28-gaps';
 import * as attached from './migrations/2026-12-29-attached';
+import * as links from './migrations/2026-12-30-links';
 import type { Tables } from './schema';
 
 /**
@@ -77,6 +78,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-27-desk': desk,
     '2026-12-28-gaps': gaps,
     '2026-12-29-attached': attached,
+    '2026-12-30-links': links,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

@@ -545,6 +545,17 @@ interface Attachment {
   /** When its student removed it. */
   away_at: MaybeInstant;
   found: Found;
+  /** Of a document: how it looks as a page, and what of it stayed behind. */
+  shown: ColumnType<object | null, string | null | undefined, string | null>;
+}
+/** What stood behind a link when it was handed in. */
+interface LinkSnapshot {
+  id: Made<string>;
+  school_id: number;
+  attachment_id: string;
+  upload_id: string;
+  shown: ColumnType<object | null, string | null | undefined, string | null>;
+  at: Made<Date>;
 }
 
 /** A page that shows a picture, or did. */
@@ -795,6 +806,7 @@ export interface Tables {
   upload: UploadRow;
   upload_piece: UploadPiece;
   attachment: Attachment;
+  link_snapshot: LinkSnapshot;
   picture_place: PicturePlace;
   picture_sender: PictureSender;
   archive: Archive;

@@ -8,6 +8,7 @@ import { grouped } from '$core/lists/grouped';
 import type { Grant } from '../access/grant';
 import { grantOnAssignment, grantOnPage } from '../access/in-the-name-of';
 import { readCopies } from '../copy/facts';
+import { lookAtLinks } from '../attached/attach';
 import { handInFor } from '../copy/moves';
 import { recordMove } from '../copy/record-move';
 import { allow } from '../handout/allowances';
@@ -24,7 +25,7 @@ import { moveWork, moveWorkBack } from './move-work';
 import { removeCopies } from './remove-copies';
 
 type Manage = Grant<'manage the class'>;
-type App = Using<'db' | 'news' | 'memory' | 'pages' | 'jobs' | 'findPage'>;
+type App = Using<'db' | 'news' | 'memory' | 'pages' | 'jobs' | 'findPage' | 'limits'>;
 
 /** What is asked for: each gap by what it is called, with the deed that closes it. */
 export const ToMend = z.strictObject({
@@ -182,6 +183,12 @@ const DO: Record<Deed, Do> = {
       // Nobody is asked twice in a day, whoever asks.
       cause: `asked ${cause} ${copy} ${dayOf(Date.now(), thing.time_zone)}`,
     });
+    return [];
+  }),
+  look: each(async (app, { person, thing }, { copy }) => {
+    await inClass(app, thing.id, copy);
+    const grant = await grantOnPage(app, 'comment', person.id, copy);
+    await lookAtLinks(app, grant);
     return [];
   }),
   collect: each(async (app, { person }, { copy }) => {

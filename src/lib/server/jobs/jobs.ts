@@ -16,6 +16,7 @@ export interface JobKinds {
   'write archive': { archive: string };
   'forget archives': { before: string };
   'open archive': { archive: string };
+  'look at attached': { attachment: string; keep: boolean };
 }
 type Kind = keyof JobKinds;
 export type JobHandlers = { [K in Kind]: (data: JobKinds[K]) => Promise<void> };
@@ -31,6 +32,7 @@ const KINDS: readonly Kind[] = [
   'write archive',
   'forget archives',
   'open archive',
+  'look at attached',
 ];
 
 /** After so many seconds a job whose process died is taken up again. Jobs do their work in portions and once only. */

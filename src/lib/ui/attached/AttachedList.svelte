@@ -9,6 +9,7 @@
   import type { Attached } from '$core/attached/attached';
   import { saySize, shownAs } from '$core/attached/shown-as';
   import { when } from '$core/calendar/say-time';
+  import ShownAttached from './ShownAttached.svelte';
 
   interface Props {
     page: string;
@@ -17,52 +18,89 @@
     timeZone: string;
     /** Removes one; null where nobody may. */
     remove?: ((one: Attached) => void) | null;
+    /** Looks once more whether others can open a link; null where nobody may. */
+    lookAgain?: ((one: Attached) => void) | null;
   }
   /** What is attached to a copy, each to be seen or heard where it stands. */
-  let { page, attached, now, timeZone, remove = null }: Props = $props();
+  let { page, attached, now, timeZone, remove = null, lookAgain = null }: Props = $props();
 
   const ICONS = {
     picture: ImageIcon,
     pdf: FileText,
+    page: FileText,
     sound: Volume2,
     film: Film,
     nothing: FileIcon,
   };
   let open: string | null = $state(null);
+
+  /** As what it is shown here: a link as what was kept of it. */
+  const asOf = ({ kind, type, isPage, kept }: Attached) => {
+    const of = kind === 'file' ? { type, isPage } : (kept ?? { type: null, isPage: false });
+    return of.isPage ? ('page' as const) : shownAs(of.type);
+  };
   const at = (one: Attached) => `/pages/${page}/attached/${one.id}`;
+  const sayTimes = (one: Attached) =>
+    [
+      one.kind === 'file' && saySize(one.size),
+      when(one.at, now, timeZone),
+      one.kept && `kept as it was ${when(one.kept.at, now, timeZone)}`,
+    ]
+      .filter(Boolean)
+      .join(', ');
 </script>
 
 <ul class="border border-rule" aria-label="Attached">
   {#each attached as one (one.id)}
-    {@const as = shownAs(one.type)}
+    {@const as = asOf(one)}
     {@const Icon = one.kind === 'link' ? Link : ICONS[as]}
     {@const canShow = as !== 'nothing' && as !== 'pdf'}
     <li class="border-b border-rule px-3 py-2 last:border-b-0">
       <div class="flex flex-wrap items-center gap-x-3 gap-y-1">
         <Icon size={20} class="shrink-0 text-ink2" aria-hidden="true" />
         <span class="min-w-40 flex-1 wrap-anywhere">
-          <bdi>{one.name}</bdi>
+          {#if one.kind === 'link'}
+            <a href={one.name} target="_blank" rel="noopener noreferrer nofollow external"
+              >{one.name}<span class="sr-only"> (opens in a new tab)</span></a
+            >
+          {:else}<bdi>{one.name}</bdi>{/if}
           <span class="block text-sm text-ink2">
-            {[one.kind === 'file' && saySize(one.size), when(one.at, now, timeZone)]
-              .filter(Boolean)
-              .join(', ')}
+            {sayTimes(one)}
             {#if one.found === 'cannot be read'}
               · <span class="text-rust">cannot be read here; it can be downloaded</span>
-            {:else if one.kind === 'file' && as === 'nothing'}
+            {:else if one.found === 'cannot be opened'}
+              · <span class="text-rust">others cannot open it</span>
+            {:else if one.found === 'not looked at yet'}
+              · is being looked at
+            {:else if one.kind === 'link'}
+              · others can open it
+            {:else if as === 'nothing'}
               · cannot be shown here; it can be downloaded
             {/if}
           </span>
         </span>
+        {#if one.kind === 'link' && one.found === 'cannot be opened' && lookAgain}
+          <button class="act act-small" onclick={() => lookAgain(one)}
+            >Check again<span class="sr-only"> {one.name}</span></button
+          >
+        {/if}
         {#if canShow}
           <button
             class="act act-small"
             aria-expanded={open === one.id}
             onclick={() => (open = open === one.id ? null : one.id)}
-            >{open === one.id ? 'Hide' : 'Show'}<span class="sr-only"> {one.name}</span></button
+            >{open === one.id ? 'Hide' : one.kind === 'link' ? 'Show what was kept' : 'Show'}<span
+              class="sr-only"
+            >
+              {one.name}</span
+            ></button
           >
         {/if}
-        {#if one.kind === 'file'}
-          <a class="act act-small act-plain" href={at(one)} download={one.name}
+        {#if one.kind === 'file' || one.kept}
+          <a
+            class="act act-small act-plain"
+            href="{at(one)}{one.kind === 'link' ? '?kept' : ''}"
+            download={one.kind === 'file' ? one.name : ''}
             ><Download size={16} aria-hidden="true" /><span class="sr-only"
               >Download {one.name}</span
             ></a
@@ -74,17 +112,9 @@
           >
         {/if}
       </div>
-      {#if open === one.id}
+      {#if open === one.id && canShow}
         <div class="mt-2">
-          {#if as === 'picture'}
-            <img class="max-h-[70vh] max-w-full border border-rule" src={at(one)} alt={one.name} />
-          {:else if as === 'sound'}
-            <audio class="w-full" controls src={at(one)} aria-label={one.name}></audio>
-          {:else if as === 'film'}
-            <!-- svelte-ignore a11y_media_has_caption (a student's own film has none) -->
-            <video class="max-h-[70vh] max-w-full" controls src={at(one)} aria-label={one.name}
-            ></video>
-          {/if}
+          <ShownAttached {as} at={at(one)} kept={one.kind === 'link'} name={one.name} />
         </div>
       {/if}
     </li>

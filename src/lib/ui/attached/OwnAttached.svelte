@@ -1,12 +1,7 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
+  import Paperclip from '@lucide/svelte/icons/paperclip';
   import type { Attached } from '$core/attached/attached';
-  import { saySize } from '$core/attached/shown-as';
-  import Bar from '$ui/fields/Bar.svelte';
-  import FileField from '$ui/fields/FileField.svelte';
   import { send } from '$ui/send';
-  import AttachedList from './AttachedList.svelte';
-  import { Uploads } from './uploads.svelte';
 
   interface Props {
     page: string;
@@ -18,39 +13,47 @@
     /** Reads again how the copy stands. */
     changed: () => void;
   }
-  /** What a student attaches to their copy: files made elsewhere. */
+  /** What a student attached to their copy. What is seldom needed comes when it is. */
   let { page, attached, writable, now, timeZone, changed }: Props = $props();
 
-  const uploads = untrack(() => new Uploads(page, () => changed()));
+  let attaching = $state(false);
   let removed: Attached | null = $state.raw(null);
   let trouble = $state('');
 
-  async function put(one: Attached, away: boolean) {
+  async function deed(what: () => Promise<unknown>): Promise<boolean> {
     trouble = '';
     try {
-      await send(`/pages/${page}/attached/${one.id}`, { away });
-      removed = away ? one : null;
+      await what();
       changed();
+      return true;
     } catch (error) {
       trouble = error instanceof Error ? error.message : '';
+      return false;
     }
+  }
+  async function put(one: Attached, away: boolean) {
+    if (await deed(() => send(`/pages/${page}/attached/${one.id}`, { away })))
+      removed = away ? one : null;
   }
 </script>
 
-<svelte:window onbeforeunload={(event) => uploads.underway.length > 0 && event.preventDefault()} />
+{#snippet away()}<p class="trouble mt-2">
+    This cannot be shown now, because the server does not answer.
+  </p>{/snippet}
 
-<section class="mt-6" aria-labelledby="attached">
-  <h2 id="attached" class="font-bold">Attached</h2>
+<section class="mt-6" aria-label="What is attached">
+  {#if attached.length > 0 || attaching}<h2 class="mb-2 font-bold">Attached</h2>{/if}
   {#if attached.length > 0}
-    <div class="mt-2">
+    {#await import('./AttachedList.svelte') then { default: AttachedList }}
       <AttachedList
         {page}
         {attached}
         {now}
         {timeZone}
         remove={writable ? (one) => put(one, true) : null}
+        lookAgain={(one) => deed(() => send(`/pages/${page}/attached/${one.id}/look`, {}))}
       />
-    </div>
+    {:catch}{@render away()}{/await}
   {/if}
   {#if removed}
     <p class="notice mt-2 flex items-center gap-3 py-1.5" role="status">
@@ -61,35 +64,13 @@
     </p>
   {/if}
   {#if trouble}<p class="trouble mt-2" role="alert">{trouble}</p>{/if}
-  {#each uploads.underway as one (one)}
-    <div class="mt-2 border border-rule px-3 py-2">
-      <p class="flex flex-wrap items-center gap-3">
-        <span class="min-w-40 flex-1 wrap-anywhere">{one.name}</span>
-        <span class="text-sm text-ink2" role="status"
-          >{one.waits
-            ? 'waits for the network, and goes on by itself'
-            : `${saySize(one.sent)} of ${saySize(one.size)}`}</span
-        >
-        {#if one.trouble}<button class="act act-small" onclick={() => uploads.again(one)}
-            >Try again</button
-          >{/if}
-        <button class="act act-small act-plain" onclick={() => uploads.cancel(one)}
-          >Cancel<span class="sr-only"> {one.name}</span></button
-        >
-      </p>
-      {#if one.trouble}<p class="trouble mt-2" role="alert">{one.trouble}</p>{:else}
-        <div class="mt-1.5"><Bar label={one.name} done={one.sent} total={one.size} /></div>
-      {/if}
-    </div>
-  {/each}
-  {#if writable}
-    <div class="mt-2 max-w-md">
-      <FileField
-        label="Attach files"
-        accept={[]}
-        multiple
-        onfiles={(files) => void uploads.add(files)}
-      />
-    </div>
+  {#if writable && attaching}
+    {#await import('./AttachForm.svelte') then { default: AttachForm }}
+      <AttachForm {page} {changed} />
+    {:catch}{@render away()}{/await}
+  {:else if writable}
+    <button class="act act-small mt-2" onclick={() => (attaching = true)}
+      ><Paperclip size={16} aria-hidden="true" /> Attach a file or a link …</button
+    >
   {/if}
 </section>

@@ -16,6 +16,7 @@
     'write archive': 'Making an archive',
     'forget archives': 'Forgetting an earlier archive',
     'open archive': 'Opening an archive',
+    'look at attached': 'Looking at something attached',
   };
 </script>
 

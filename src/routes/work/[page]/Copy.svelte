@@ -10,6 +10,7 @@
     stateOf,
     takeBackFault,
   } from '$core/copy/state';
+  import OwnAttached from '$ui/attached/OwnAttached.svelte';
   import { wholeMask } from '$core/attached/attached';
   import { writePoints } from '$core/marking/points';
   import { partsDone } from '$core/page/parts';
@@ -207,14 +208,14 @@
             />
           </div>
         </div>
-        {#if copy.delivery !== 'to read' && (writable || copy.attached.length > 0)}{#await import('$ui/attached/OwnAttached.svelte') then { default: OwnAttached }}<OwnAttached
-              page={data.page}
-              attached={copy.attached}
-              {writable}
-              now={clock.now}
-              timeZone={data.timeZone}
-              changed={() => void own.heard()}
-            />{/await}{/if}
+        {#if copy.delivery !== 'to read' && (writable || copy.attached.length > 0)}<OwnAttached
+            page={data.page}
+            attached={copy.attached}
+            {writable}
+            now={clock.now}
+            timeZone={data.timeZone}
+            changed={() => void own.heard()}
+          />{/if}
         {#if feedback?.scoring}{@const { scoring, by, at } =
             feedback}{#await import('$ui/marking/FeedbackSheet.svelte') then { default: FeedbackSheet }}<FeedbackSheet
               {scoring}

@@ -253,6 +253,9 @@
             attached={copy.attached}
             now={clock.now}
             timeZone={data.timeZone}
+            lookAgain={data.mayMark
+              ? (one) => void send(`/pages/${data.page}/attached/${one.id}/look`, {})
+              : null}
           />{/if}
         <HowWritten at="/pages/{data.page}" />
       </div>

@@ -8,8 +8,14 @@ import { sendFile } from '$server/http/send-file';
 /** A file that is attached to a copy, or was. */
 export const GET = allowOnPage(
   'read the page',
-  async ({ request, params }: RequestEvent, { app, grant }) =>
-    sendFile(request, await openAttached(app, grant, params.attachment ?? '')),
+  async ({ request, params, url }: RequestEvent, { app, grant }) =>
+    sendFile(
+      request,
+      await openAttached(app, grant, {
+        id: params.attachment ?? '',
+        kept: url.searchParams.has('kept'),
+      }),
+    ),
 );
 
 /** Removes it from the copy, or brings it back. */

@@ -1,0 +1,189 @@
+import { foundOf } from '$core/attached/links';
+import { documentKind } from '$core/attached/shown-as';
+import type { Found } from '$core/attached/attached';
+import { recordMoveIn, publishMove } from '../copy/record-move';
+import { inTransaction, type Tx } from '../db/transaction';
+import { picturesIn, savePicture } from '../file/files';
+import type { PutJob } from '../jobs/jobs';
+import { logUnexpected } from '../log';
+import { refusalIn } from '../page/refusal';
+import type { Using } from '../services';
+import { fetchLink, LinkFault, type Fetched } from './fetch-link';
+import { readBytes } from './file-bytes';
+import { tellType } from './tell-type';
+
+type App = Using<'db' | 'news' | 'threads' | 'settings'>;
+
+/** A document as a page, and what of it stayed behind. */
+interface Shown {
+  doc: object;
+  left: string[];
+}
+/** Of a document that is shown as a page, in bytes. */
+const MOST_SHOWN = 20_000_000;
+
+/** Puts down that something attached is to be looked at. @param keep of a link: what stands there is kept */
+export const askToLook = (
+  jobs: PutJob,
+  tx: Tx,
+  school: number,
+  asked: { attachment: string; keep: boolean },
+): Promise<void> => jobs.put(tx, school, 'look at attached', asked);
+
+/** All links of a copy are looked at, and what stands there is kept: when it is handed in. */
+export async function keepLinks(jobs: PutJob, tx: Tx, school: number, page: string): Promise<void> {
+  const links = await tx
+    .selectFrom('attachment')
+    .select('id')
+    .where('page_id', '=', page)
+    .where('url', 'is not', null)
+    .where('away_at', 'is', null)
+    .execute();
+  for (const { id } of links) await askToLook(jobs, tx, school, { attachment: id, keep: true });
+}
+
+/** Looks at something attached: whether a document can be read, and how it looks as a page; whether others can open a link. */
+export async function lookAtAttached(
+  app: App,
+  { attachment, keep }: { attachment: string; keep: boolean },
+): Promise<void> {
+  const row = await app.db
+    .selectFrom('attachment')
+    .leftJoin('upload', 'upload.id', 'attachment.upload_id')
+    .select([
+      'attachment.id',
+      'attachment.page_id',
+      'attachment.school_id',
+      'attachment.made_by',
+      'attachment.url',
+      'upload.id as upload',
+      'upload.name',
+      'upload.type',
+      'upload.size',
+    ])
+    .where('attachment.id', '=', attachment)
+    .executeTakeFirst();
+  if (!row) return;
+  if (row.url === null) {
+    const size = Number(row.size);
+    const kind = documentKind(row.type, row.name ?? '');
+    if (!row.upload || !kind || size > MOST_SHOWN) return settle(app, row, 'fine', null);
+    const pieces: Buffer[] = [];
+    for await (const piece of readBytes(app.db, row.upload, { from: 0, to: size }))
+      pieces.push(piece);
+    const shown = await asPage(app, row, { name: `page.${kind}`, bytes: Buffer.concat(pieces) });
+    return settle(app, row, shown ? 'fine' : 'cannot be read', shown);
+  }
+  const fetched = await fetchLink(row.url, app.settings.DOCUMENTS_URL ?? '').catch(
+    (error: unknown) => {
+      if (error instanceof LinkFault) return null;
+      throw error;
+    },
+  );
+  const found = fetched ? foundOf(fetched) : 'cannot be opened';
+  if (keep && fetched && found === 'fine') await keepSnapshot(app, row, fetched);
+  await settle(app, row, found, null);
+}
+
+interface Row {
+  id: string;
+  page_id: string;
+  school_id: number;
+  made_by: string;
+}
+
+/** A document as a page; its pictures are seen by whoever reads the copy. @returns null when it cannot be read */
+async function asPage(
+  app: App,
+  { page_id, school_id, made_by }: Row,
+  { name, bytes }: { name: string; bytes: Buffer },
+): Promise<Shown | null> {
+  try {
+    const read = await app.threads.run({ kind: 'document', name, bytes, pictures: [] });
+    for (const picture of read.carried)
+      await savePicture(app.db, Buffer.from(picture), { id: made_by, school_id });
+    for (const hash of picturesIn(read.page))
+      await app.db
+        .insertInto('picture_place')
+        .values({ hash, page_id, school_id })
+        .onConflict((conflict) => conflict.doNothing())
+        .execute();
+    return { doc: read.page, left: read.left };
+  } catch (error) {
+    const refusal = refusalIn(error);
+    // Too much is going on just now: the job is tried again.
+    if (!refusal || refusal.status === 503) throw error;
+    return null;
+  }
+}
+
+/** What stands behind a link, as a file of the copy. */
+async function keepSnapshot(app: App, row: Row & { url: string | null }, fetched: Fetched) {
+  const { bytes } = fetched;
+  if (bytes.length === 0) return;
+  const isHtml = /^text\/html\b/i.test(fetched.type);
+  const type = isHtml ? 'text/html' : await tellType(bytes, new URL(fetched.landed).pathname);
+  const kind = documentKind(type, '');
+  const shown = kind
+    ? await asPage(app, row, { name: `page.${kind}`, bytes }).catch((error: unknown) => {
+        logUnexpected(error, { part: 'snapshot of a link' });
+        return null;
+      })
+    : null;
+  await inTransaction(app.db, async (tx) => {
+    const { id } = await tx
+      .insertInto('upload')
+      .values({
+        school_id: row.school_id,
+        person_id: row.made_by,
+        page_id: row.page_id,
+        name: nameOfSnapshot(fetched.landed, kind),
+        size: bytes.length,
+        received: bytes.length,
+        finished_at: new Date(),
+        type,
+      })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    await tx.insertInto('upload_piece').values({ upload_id: id, starts: 0, bytes }).execute();
+    await tx
+      .insertInto('link_snapshot')
+      .values({
+        school_id: row.school_id,
+        attachment_id: row.id,
+        upload_id: id,
+        shown: shown && JSON.stringify(shown),
+      })
+      .execute();
+  });
+}
+
+function nameOfSnapshot(landed: string, kind: string | null): string {
+  const { hostname, pathname } = new URL(landed);
+  const last = decodeURIComponent(pathname.split('/').filter(Boolean).at(-1) ?? hostname);
+  return kind && !last.includes('.') ? `${last}.${kind}` : last;
+}
+
+/** Writes down what was found, and tells whoever sees the copy. */
+async function settle(app: App, { id, page_id, made_by }: Row, found: Found, shown: Shown | null) {
+  const done = await inTransaction(app.db, (tx) =>
+    recordMoveIn(
+      tx,
+      { page: page_id, person: made_by },
+      () => [],
+      async () => {
+        await tx
+          .updateTable('attachment')
+          .set({ found, ...(shown && { shown: JSON.stringify(shown) }) })
+          .where('id', '=', id)
+          .execute();
+        return null;
+      },
+    ),
+  ).catch((error: unknown) => {
+    // Nothing of an archived class changes any more.
+    if (refusalIn(error)) return null;
+    throw error;
+  });
+  if (done) publishMove(app, { page: page_id, person: made_by }, done);
+}

@@ -46,8 +46,6 @@ async function besides(page: Page, who: string, place: 'Home' | 'End', words: st
 const SHOTS: {
   name: string;
   who?: string;
-  /** A telephone, held upright. */
-  small?: true;
   steps: ((page: Page) => Promise<unknown>)[];
   seen: string | RegExp;
 }[] = [
@@ -122,7 +120,9 @@ const SHOTS: {
     who: 'tamsin.orrey',
     steps: [
       link(/^See gaps: Zina/),
-      (page) => page.getByRole('button', { name: /^Lomax, Dayo, Harbour sketch/ }).click(),
+      (page) => page.getByRole('button', { name: 'Harbour sketch', exact: true }).click(),
+      (page) => page.getByRole('button', { name: 'Dayo Lomax', exact: true }).click(),
+      (page) => page.getByRole('document', { name: 'The page before' }).waitFor(),
     ],
     seen: 'As it stood before',
   },
@@ -184,11 +184,10 @@ const SHOTS: {
   },
   { name: 'student-work', who: 'ada.fennick', steps: [], seen: 'Back from your teacher' },
   {
-    name: 'student-work-small',
-    who: 'ada.fennick',
-    small: true,
-    steps: [],
-    seen: 'Written to you',
+    name: 'headcount',
+    who: 'tamsin.orrey',
+    steps: [link('Headcount of the term')],
+    seen: 'should be there',
   },
   {
     name: 'student-copy',
@@ -215,9 +214,8 @@ await db.destroy();
 fillDemo(url);
 const server = await Server.start(url);
 const browser = await launch();
-for (const { name, who, small, steps, seen } of SHOTS) {
-  const device = small ? { viewport: { width: 390, height: 844 } } : {};
-  const { context, page } = await openBrowser(browser, server.origin, device);
+for (const { name, who, steps, seen } of SHOTS) {
+  const { context, page } = await openBrowser(browser, server.origin);
   if (who) await signIn(page, who, PASSWORD);
   else await page.goto('/sign-in');
   for (const step of steps) await step(page);

@@ -73,7 +73,7 @@ describe('the demo', () => {
     expect(copies.some((copy) => flagsOf(copy.facts, NOW).late)).toBe(true);
     // Whatever is missing, or not where it should be, occurs.
     const grant = await grantInClass(first.app.db, 'manage the class', teacher.id, id);
-    const causes = new Set((await readGaps(first.app, grant)).map(({ cause }) => cause));
+    const causes = new Set((await readGaps(first.app, grant, NOW)).map(({ cause }) => cause));
     for (const cause of [
       'never made',
       'emptied',

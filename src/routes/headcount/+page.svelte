@@ -48,12 +48,12 @@
         <p class="mt-1 text-ink2">Nothing is handed out in it yet.</p>
       {:else}
         <div class="mt-2 overflow-x-auto border border-rule bg-sheet">
-          <table class="w-full text-left">
+          <table class="w-full min-w-160 table-fixed text-left">
             <thead class="text-sm text-ink2">
               <tr>
-                <th class="px-3 py-1.5 font-normal">Assignment</th>
-                <th class="px-3 py-1.5 text-right font-normal">should be there</th>
-                <th class="px-3 py-1.5 text-right font-normal">are there</th>
+                <th class="w-2/5 px-3 py-1.5 font-normal">Assignment</th>
+                <th class="w-32 px-3 py-1.5 text-right font-normal">should be there</th>
+                <th class="w-24 px-3 py-1.5 text-right font-normal">are there</th>
                 <th class="px-3 py-1.5 font-normal">Gaps</th>
               </tr>
             </thead>
@@ -67,7 +67,7 @@
                     >{one.there}</td
                   >
                   <td class="px-3 py-1.5 text-sm">
-                    {#if says}<a href="/classes/{id}?lens=gaps&of={one.id}"
+                    {#if says}<a class="underline" href="/classes/{id}?lens=gaps&of={one.id}"
                         >{says}<span class="sr-only">: {one.title}, {name}</span></a
                       >{:else}<span class="text-ink2">none</span>{/if}
                   </td>

@@ -21,7 +21,7 @@ export interface Attached {
 }
 
 /** What stood behind a link. */
-export interface Kept {
+interface Kept {
   /** In epoch milliseconds. */
   at: number;
   type: string | null;

@@ -101,7 +101,7 @@ const ofCopy = ({ id: copy, assignment, for: page, class: of, members, words }: 
 });
 
 /** What went of a copy at once, where nobody accepted that since. */
-export const openLoss = ({ loss, facts }: Pick<Told, 'loss' | 'facts'>) =>
+const openLoss = ({ loss, facts }: Pick<Told, 'loss' | 'facts'>) =>
   loss && !isAccepted(facts.accepted, loss.at) ? loss : null;
 
 function lost(copy: Told, cause: 'emptied' | 'pasted over'): Gap | null {

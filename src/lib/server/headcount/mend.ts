@@ -55,13 +55,13 @@ export interface Mended {
   refused: { gap: string; why: string }[];
 }
 
-/** All gaps of a class as they are now. */
-export async function readGaps(app: Using<'db'>, grant: Manage): Promise<Gap[]> {
+/** All gaps of a class. @param now epoch milliseconds */
+export async function readGaps(app: Using<'db'>, grant: Manage, now = Date.now()): Promise<Gap[]> {
   const { thing, person } = grant;
   const copies = await readCopies(app.db, { class: thing.id }, person.id);
   const counts = await countClasses(app.db, [thing.id]);
   const elsewhere = await findElsewhere(app.db, grant, copies);
-  return gapsNow(counts, copies, elsewhere, Date.now());
+  return gapsNow(counts, copies, elsewhere, now);
 }
 
 /**

@@ -54,7 +54,9 @@
   const shown = $derived(alone ? (gapsOf.get(alone.id) ?? []) : gaps);
   const byCause = $derived(grouped(shown, ({ cause }) => cause));
   const isGap = (student: string, assignment: string) =>
-    gapsOf.get(assignment)?.some((gap) => gap.students.includes(student)) ?? false;
+    gapsOf
+      .get(assignment)
+      ?.some(({ cause, students }) => cause !== 'attached' && students.includes(student)) ?? false;
   const best = (some: readonly Gap[]): Chosen[] =>
     some.map((gap) => ({ gap, deed: remediesOf(gap)[0] }));
   /** Who lacks copies of several assignments, such as somebody who joined, has one line. */
@@ -138,7 +140,12 @@
                 open === gapKey(gap) && 'bg-ice-pale',
               ]}
             >
-              <Rosette mask="" state="opened" gap={cause !== 'attached'} size={26} />
+              <Rosette
+                mask={cause === 'attached' ? '1' : ''}
+                state={cause === 'attached' ? 'attached' : 'opened'}
+                gap={cause !== 'attached'}
+                size={26}
+              />
               <button
                 class="min-h-6 w-44 text-left font-bold hover:underline"
                 onclick={() => (isOne ? choose(gap) : close(best(line)))}>{who}</button

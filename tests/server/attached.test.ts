@@ -124,8 +124,17 @@ describe('a file that is attached', () => {
     expect((await mendGaps(test.app, manage, chosen)).refused).toHaveLength(1);
     await undoMending(test.app, manage, done.undo);
     expect(stateOf((await row()).facts)).toBe('attached');
+    const remind = gaps.map((gap) => ({ gap: gapKey(gap), deed: 'remind' as const }));
+    expect(await mendGaps(test.app, manage, remind)).toMatchObject({ mended: 1 });
+    // Nobody is said to have been reminded who was not.
+    expect(await mendGaps(test.app, manage, remind)).toMatchObject({
+      mended: 0,
+      refused: [{ why: 'They were reminded today already.' }],
+    });
     await handIn(test.app, await own(), '');
     expect(stateOf((await row()).facts)).toBe('handed in');
+    // What its student handed in, no request of a teacher takes back.
+    await expect(undoMending(test.app, manage, done.undo)).rejects.toThrow('its student');
     expect(await readGaps(test.app, await inClass(test.app.db, school.class))).toEqual([]);
     // Its teacher has it: nothing is changed under their eyes.
     await expect(attach('more.txt', Buffer.from('more'))).rejects.toThrow('handed in');

@@ -1,8 +1,23 @@
+import type { Attached } from '../../src/lib/core/attached/attached';
 import type { CopyRow } from '../../src/lib/core/copy/copy-row';
 import { reduceEvents } from '../../src/lib/core/copy/reduce';
 import type { CopyFacts } from '../../src/lib/core/copy/state';
 
 const { openers, ...handing } = reduceEvents([], '');
+
+/** A file that Ada attached at the time 5. */
+export const attachedFile = (of: Partial<Attached> = {}): Attached => ({
+  id: 'file',
+  kind: 'file',
+  name: 'sketch.pdf',
+  type: 'application/pdf',
+  size: 10,
+  at: 5,
+  found: 'fine',
+  isPage: false,
+  kept: null,
+  ...of,
+});
 
 /** What is known of a copy to which nothing happened. */
 export const NO_FACTS: CopyFacts = {

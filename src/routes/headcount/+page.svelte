@@ -19,7 +19,7 @@
   const causesOf = (gaps: (typeof classes)[number]['gaps'], assignment: string) =>
     CAUSES.flatMap((cause) => {
       const count = gaps.filter((gap) => gap.assignment === assignment && gap.cause === cause);
-      return count.length > 0 ? [`${CAUSE_SAYS[cause].toLowerCase()} ${count.length}`] : [];
+      return count.length > 0 ? [`${CAUSE_SAYS[cause].toLowerCase()}: ${count.length}`] : [];
     }).join(', ');
 </script>
 

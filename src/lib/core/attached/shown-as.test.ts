@@ -1,18 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { attachedLast, wholeMask, type Attached } from './attached';
+import { attachedFile } from '../../../../tests/support/copies';
+import { attachedLast, wholeMask } from './attached';
 import { saySize, shownAs } from './shown-as';
 
-const file: Attached = {
-  id: 'file',
-  kind: 'file',
-  name: 'sketch.pdf',
-  type: 'application/pdf',
-  size: 10,
-  at: 5,
-  found: 'fine',
-  isPage: false,
-  kept: null,
-};
+const file = attachedFile();
 
 describe('something attached', () => {
   it.each([

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { NO_FACTS } from '../../../../tests/support/copies';
+import { attachedFile, NO_FACTS } from '../../../../tests/support/copies';
 import type { CopyFacts } from '../copy/state';
 import type { Attached } from '../attached/attached';
 import type { Loss } from '../headcount/level';
@@ -117,17 +117,7 @@ describe('a gap on the desk', () => {
   });
 
   it('has a line for each cause, and leads to its assignment', () => {
-    const file: Attached = {
-      id: 'file',
-      kind: 'file',
-      name: 'sketch.pdf',
-      type: 'application/pdf',
-      size: 10,
-      at: NOW - DAY,
-      found: 'fine',
-      isPage: false,
-      kept: null,
-    };
+    const file = attachedFile({ at: NOW - DAY });
     const attached = { ...copy({ attached: NOW - DAY }), attached: [file], members: ['kaisa'] };
     const over = { ...copy({ written: 5 }), loss: { ...loss, pasted: 150 } };
     const gaps = linesOf([task([attached, over, { ...copy({ written: 5 }), loss }])]).flatMap(

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { copyRow } from '../../../../tests/support/copies';
+import { attachedFile, copyRow } from '../../../../tests/support/copies';
 import type { Attached } from '../attached/attached';
 import {
   attachedOnly,
@@ -38,18 +38,7 @@ const counted = (of: Partial<CountedCopy> = {}): CountedCopy => ({
   accepted: null,
   ...of,
 });
-const file = (of: Partial<Attached> = {}): Attached => ({
-  id: 'file',
-  kind: 'file',
-  name: 'sketch.pdf',
-  type: 'application/pdf',
-  size: 10,
-  at: MONDAY,
-  found: 'fine',
-  isPage: false,
-  kept: null,
-  ...of,
-});
+const file = (of: Partial<Attached> = {}) => attachedFile({ at: MONDAY, ...of });
 const page = (of: Partial<Elsewhere> = {}): Elsewhere => ({
   page: 'beach',
   title: 'Beach profile',

@@ -31,14 +31,15 @@ const NOTHING = { since: null, words: 0, loss: null, attached: [], elsewhere: nu
 const isAccepted = (accepted: number | null, since: number) =>
   accepted !== null && accepted >= since;
 
-const ofCounted = ({
+/** What a gap says of the copy that it is about. */
+const ofCopy = ({
   id: copy,
   assignment,
   for: page,
   class: of,
   members,
   words,
-}: CountedCopy) => ({
+}: Pick<CountedCopy, 'id' | 'assignment' | 'for' | 'class' | 'members' | 'words'>) => ({
   ...NOTHING,
   assignment,
   for: page,
@@ -77,28 +78,18 @@ interface NeverMade {
 export const removed = (copy: CountedCopy): Gap | null =>
   isAccepted(copy.accepted, copy.away ?? 0)
     ? null
-    : { ...ofCounted(copy), cause: 'removed', since: copy.away };
+    : { ...ofCopy(copy), cause: 'removed', since: copy.away };
 
 /** Its student left the class, and there is work in it that nobody gave back. */
 export const left = (copy: CountedCopy): Gap | null =>
   copy.left === null || !copy.isOpen || isAccepted(copy.accepted, copy.left)
     ? null
-    : { ...ofCounted(copy), cause: 'left', since: copy.left };
+    : { ...ofCopy(copy), cause: 'left', since: copy.left };
 
 type Told = Pick<
   CopyRow,
   'id' | 'assignment' | 'class' | 'for' | 'members' | 'words' | 'loss' | 'attached' | 'facts'
 >;
-
-const ofCopy = ({ id: copy, assignment, for: page, class: of, members, words }: Told) => ({
-  ...NOTHING,
-  assignment,
-  for: page,
-  class: of,
-  copy,
-  students: members,
-  words,
-});
 
 /** What went of a copy at once, where nobody accepted that since. */
 const openLoss = ({ loss, facts }: Pick<Told, 'loss' | 'facts'>) =>

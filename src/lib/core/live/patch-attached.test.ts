@@ -1,19 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { copyRow } from '../../../../tests/support/copies';
-import type { Attached } from '../attached/attached';
+import { attachedFile, copyRow } from '../../../../tests/support/copies';
 import { patchCopies } from './patch-copies';
 
-const file: Attached = {
-  id: 'file',
-  kind: 'file',
-  name: 'sketch.pdf',
-  type: 'application/pdf',
-  size: 10,
-  at: 5,
-  found: 'fine',
-  isPage: false,
-  kept: null,
-};
+const file = attachedFile();
 
 describe('a copy with something attached, as it is patched', () => {
   const known = copyRow({ mask: '001', attached: [file], version: 4 });

@@ -4,7 +4,7 @@ import { findAssignment, findClass, findCourse, type PageReader } from './relati
 import type { SignedIn } from './session';
 import type { AccessLine, LineAbout, LineOfRole } from './table';
 
-/** Grants for what is done in somebody's name outside of a request: by a job, by the demo. */
+/** Grants for what no route asks for: what a job or the demo does in somebody's name, or one request with several things. */
 
 const readPerson = (db: Database, id: string): Promise<SignedIn> =>
   db

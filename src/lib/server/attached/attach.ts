@@ -1,70 +1,44 @@
 import { z } from 'zod';
 import { readLink } from '$core/attached/links';
-import type { CopyRow } from '$core/copy/copy-row';
-import { mayWrite, stateOf } from '$core/copy/state';
 import type { Grant } from '../access/grant';
 import { inTransaction } from '../db/transaction';
 import type { Database } from '../db/connect';
-import { recordMove } from '../copy/record-move';
 import { Refusal } from '../page/refusal';
 import type { Using } from '../services';
+import { changeAttached, refuseTooMany } from './change-attached';
 import { readBytes } from './file-bytes';
 import { askToLook } from './look-at';
-import { refuseTooMany } from './too-many';
-
-/** @throws Refusal when its teacher has it */
-export function refuseWithTeacher({ facts }: Pick<CopyRow, 'facts'>): void {
-  if (!mayWrite(stateOf(facts)))
-    throw new Refusal(
-      423,
-      'This copy is handed in, so nothing can be attached or removed now. Take it back to go on.',
-    );
-}
 
 /** Removes something attached, or brings it back. @throws Refusal */
-export async function putAttachedAway(
+export const putAttachedAway = (
   app: Using<'db' | 'news'>,
-  { thing, person }: Grant<'do own work'>,
+  grant: Grant<'do own work'>,
   id: string,
   away: boolean,
-): Promise<void> {
-  await recordMove(
-    app,
-    { page: thing.id, person: person.id },
-    (copy) => {
-      refuseWithTeacher(copy);
-      return [];
-    },
-    async (tx) => {
-      const { numUpdatedRows } = await tx
-        .updateTable('attachment')
-        .set({ away_at: away ? new Date() : null })
-        .where('id', '=', id)
-        .where('page_id', '=', thing.id)
-        .executeTakeFirst();
-      if (numUpdatedRows === 0n) throw new Refusal(404, 'There is no such thing attached here.');
-      return null;
-    },
-  );
-}
+): Promise<void> =>
+  changeAttached(app, grant, async (tx) => {
+    const { numUpdatedRows } = await tx
+      .updateTable('attachment')
+      .set({ away_at: away ? new Date() : null })
+      .where('id', '=', id)
+      .where('page_id', '=', grant.thing.id)
+      .executeTakeFirst();
+    if (numUpdatedRows === 0n) throw new Refusal(404, 'There is no such thing attached here.');
+  });
 
 /** Attaches a link, which is looked at then. @throws Refusal when it is none */
 export async function attachLink(
   app: Using<'db' | 'news' | 'jobs' | 'limits'>,
-  { thing, person }: Grant<'do own work'>,
+  grant: Grant<'do own work'>,
   text: string,
 ): Promise<void> {
+  const { thing, person } = grant;
   const read = readLink(text);
   if ('fault' in read) throw new Refusal(422, read.fault);
   await app.limits.count('link looked at', person.id, 1);
-  await recordMove(
+  await changeAttached(
     app,
-    { page: thing.id, person: person.id },
-    (copy) => {
-      refuseWithTeacher(copy);
-      refuseTooMany(copy.attached.length);
-      return [];
-    },
+    grant,
     async (tx, { school }) => {
       const { id } = await tx
         .insertInto('attachment')
@@ -78,8 +52,8 @@ export async function attachLink(
         .returning('id')
         .executeTakeFirstOrThrow();
       await askToLook(app.jobs, tx, school, { attachment: id, keep: false });
-      return null;
     },
+    ({ attached }) => refuseTooMany(attached.length),
   );
 }
 

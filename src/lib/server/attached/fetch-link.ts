@@ -61,7 +61,8 @@ function get(url: URL, trusted: string, signal: AbortSignal): Promise<Answer> {
   const ask = url.protocol === 'https:' ? https : http;
   const agent = isTrusted ? undefined : agents[url.protocol as keyof typeof agents];
   return new Promise((resolve, reject) => {
-    const failed = (error: Error) => reject(faultOf(error));
+    const failed = (cause: Error) =>
+      reject(new LinkFault('Nothing answers at this address that others could reach.', { cause }));
     const request = ask.get(
       url,
       {
@@ -100,13 +101,4 @@ function get(url: URL, trusted: string, signal: AbortSignal): Promise<Answer> {
     );
     request.on('error', failed);
   });
-}
-
-function faultOf(error: Error): LinkFault {
-  // The agent has no other way to say it.
-  if (error.message.includes('is not allowed'))
-    return new LinkFault('Links into the school’s own network are not opened.');
-  if (error.name === 'AbortError' || error.name === 'TimeoutError')
-    return new LinkFault('This link took too long to answer.');
-  return new LinkFault('Nothing answers at this address.');
 }

@@ -160,7 +160,7 @@ async function keepSnapshot(app: App, row: Row & { url: string | null }, fetched
 
 function nameOfSnapshot(landed: string, kind: string | null): string {
   const { hostname, pathname } = new URL(landed);
-  const last = decodeURIComponent(pathname.split('/').filter(Boolean).at(-1) ?? hostname);
+  const last = pathname.split('/').filter(Boolean).at(-1) ?? hostname;
   return kind && !last.includes('.') ? `${last}.${kind}` : last;
 }
 

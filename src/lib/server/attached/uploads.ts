@@ -1,14 +1,12 @@
 import { documentKind } from '$core/attached/shown-as';
 import type { Grant } from '../access/grant';
-import { recordMove } from '../copy/record-move';
 import { inTransaction, type Tx } from '../db/transaction';
 import { Refusal } from '../page/refusal';
 import type { Connection } from '../page/page-store';
 import type { Using } from '../services';
-import { refuseWithTeacher } from './attach';
+import { changeAttached, refuseTooMany } from './change-attached';
 import { readBytes } from './file-bytes';
 import { askToLook } from './look-at';
-import { refuseTooMany } from './too-many';
 import { tellType, TOLD_BY } from './tell-type';
 
 /** Of one file, in bytes. */
@@ -116,46 +114,36 @@ export async function dropUpload(app: Using<'db'>, grant: Own, id: string): Prom
 }
 
 /** Attaches a file that is whole: once, whoever asks. */
-async function finish(app: Using<'db' | 'news' | 'jobs'>, { thing, person }: Own, id: string) {
-  await recordMove(
-    app,
-    { page: thing.id, person: person.id },
-    (copy) => {
-      refuseWithTeacher(copy);
-      return [];
-    },
-    async (tx) => {
-      const upload = await tx
-        .selectFrom('upload')
-        .select(['name', 'school_id'])
-        .where('id', '=', id)
-        .where('finished_at', 'is', null)
-        .forUpdate()
-        .executeTakeFirst();
-      if (!upload) return null;
-      const type = await tellType(await readBegins(tx, id), upload.name);
-      await tx
-        .updateTable('upload')
-        .set({ finished_at: new Date(), type })
-        .where('id', '=', id)
-        .execute();
-      const isDocument = documentKind(type, upload.name) !== null;
-      const { id: attachment } = await tx
-        .insertInto('attachment')
-        .values({
-          school_id: upload.school_id,
-          page_id: thing.id,
-          upload_id: id,
-          made_by: person.id,
-          found: isDocument ? 'not looked at yet' : type === null ? 'cannot be read' : 'fine',
-        })
-        .returning('id')
-        .executeTakeFirstOrThrow();
-      if (isDocument) await askToLook(app.jobs, tx, upload.school_id, { attachment, keep: false });
-      return null;
-    },
-  );
-}
+const finish = (app: Using<'db' | 'news' | 'jobs'>, grant: Own, id: string): Promise<void> =>
+  changeAttached(app, grant, async (tx) => {
+    const upload = await tx
+      .selectFrom('upload')
+      .select(['name', 'school_id'])
+      .where('id', '=', id)
+      .where('finished_at', 'is', null)
+      .forUpdate()
+      .executeTakeFirst();
+    if (!upload) return;
+    const type = await tellType(await readBegins(tx, id), upload.name);
+    await tx
+      .updateTable('upload')
+      .set({ finished_at: new Date(), type })
+      .where('id', '=', id)
+      .execute();
+    const isDocument = documentKind(type, upload.name) !== null;
+    const { id: attachment } = await tx
+      .insertInto('attachment')
+      .values({
+        school_id: upload.school_id,
+        page_id: grant.thing.id,
+        upload_id: id,
+        made_by: grant.person.id,
+        found: isDocument ? 'not looked at yet' : type === null ? 'cannot be read' : 'fine',
+      })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    if (isDocument) await askToLook(app.jobs, tx, upload.school_id, { attachment, keep: false });
+  });
 
 async function readBegins(tx: Tx, id: string): Promise<Buffer> {
   const pieces: Buffer[] = [];

@@ -16,7 +16,7 @@ import type { Using } from '../services';
 import { readCopy } from './facts';
 import { markByKey } from './mark-by-key';
 import { readSeen } from './new-since';
-import { moveOf, recordMove, type Move } from './record-move';
+import { moveOf, recordMove } from './record-move';
 import { tellOthers, tellStaff } from './tell-of-hand-in';
 
 const rulesOf = (
@@ -76,23 +76,43 @@ export async function handIn(
 /** One of the staff hands in what was attached and left at that. @throws Refusal when nothing waits there */
 export async function handInFor(
   app: Using<'db' | 'news' | 'pages' | 'jobs'>,
-  move: Move,
+  grant: Grant<'mark'>,
 ): Promise<void> {
-  const held = await app.pages.open(move.page);
+  const { page } = moveOf(grant);
+  const held = await app.pages.open(page);
   await recordMove(
     app,
-    move,
+    moveOf(grant),
     ({ facts }) => {
       if (stateOf(facts) !== 'attached')
         throw new Refusal(409, 'There is nothing attached that waits to be handed in.');
       return ['handed in'];
     },
     async (tx, { school }) => {
-      await writeSnapshots(tx, new Date(), [{ id: move.page, school, held }]);
-      await keepLinks(app.jobs, tx, school, move.page);
+      await writeSnapshots(tx, new Date(), [{ id: page, school, held }]);
+      await keepLinks(app.jobs, tx, school, page);
       return null;
     },
+    (tx, recorded) => markByKey(tx, page, recorded),
   );
+}
+
+/** Undoes that one of the staff handed a copy in. @throws Refusal when its student did, or it is marked */
+export async function takeBackFor(app: Using<'db' | 'news'>, grant: Grant<'mark'>): Promise<void> {
+  const move = moveOf(grant);
+  const last = await app.db
+    .selectFrom('event')
+    .select('person_id')
+    .where('page_id', '=', move.page)
+    .where('kind', '=', 'handed in')
+    .orderBy('id', 'desc')
+    .executeTakeFirst();
+  await recordMove(app, move, ({ facts, members }) => {
+    const isTheirs = last !== undefined && members.includes(last.person_id);
+    if (stateOf(facts) !== 'handed in' || isTheirs)
+      throw new Refusal(409, 'It is marked already, or its student handed it in.');
+    return ['taken back'];
+  });
 }
 
 export async function takeBack(

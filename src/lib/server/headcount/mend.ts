@@ -3,13 +3,12 @@ import { gapKey, type Gap } from '$core/headcount/gap';
 import { gapsNow } from '$core/headcount/headcount';
 import { DEEDS, remediesOf, type Deed } from '$core/headcount/remedy';
 import { dayOf } from '$core/calendar/local-time';
-import { isWithTeacher, stateOf } from '$core/copy/state';
 import { grouped } from '$core/lists/grouped';
 import type { Grant } from '../access/grant';
 import { grantOnAssignment, grantOnPage } from '../access/in-the-name-of';
 import { readCopies } from '../copy/facts';
 import { lookAtLinks } from '../attached/attach';
-import { handInFor } from '../copy/moves';
+import { handInFor, takeBackFor } from '../copy/moves';
 import { recordMove } from '../copy/record-move';
 import { allow } from '../handout/allowances';
 import { giveTo, Given } from '../handout/joiners';
@@ -55,14 +54,18 @@ export interface Mended {
   refused: { gap: string; why: string }[];
 }
 
-/** All gaps of a class. @param now epoch milliseconds */
-export async function readGaps(app: Using<'db'>, grant: Manage, now = Date.now()): Promise<Gap[]> {
+/** The headcount of a class, and all of its gaps. @param now epoch milliseconds */
+export async function readHeadcount(app: Using<'db'>, grant: Manage, now = Date.now()) {
   const { thing, person } = grant;
   const copies = await readCopies(app.db, { class: thing.id }, person.id);
   const counts = await countClasses(app.db, [thing.id]);
   const elsewhere = await findElsewhere(app.db, grant, copies);
-  return gapsNow(counts, copies, elsewhere, now);
+  return { counts, gaps: gapsNow(counts, copies, elsewhere, now) };
 }
+
+/** The gaps alone. */
+export const readGaps = async (app: Using<'db'>, grant: Manage, now?: number): Promise<Gap[]> =>
+  (await readHeadcount(app, grant, now)).gaps;
 
 /**
  * Closes gaps of a class, as they are now: one that is none any more, or that a deed does not fit, is refused by itself, and
@@ -85,9 +88,9 @@ export async function mendGaps(
     const gaps = some.map(({ gap }) => gap);
     for (const together of togetherIn(deed, gaps)) {
       try {
-        const undo = await DO[deed](app, grant, together);
+        const { undo, done } = await DO[deed](app, grant, together);
         result.undo.push(...undo);
-        result.mended += together.length;
+        result.mended += done;
       } catch (thrown) {
         const refusal = refusalIn(thrown);
         if (!refusal) throw thrown;
@@ -107,7 +110,15 @@ function togetherIn(deed: Deed, gaps: readonly Gap[]): (readonly Gap[])[] {
   return gaps.map((gap) => [gap]);
 }
 
-type Do = (app: App, grant: Manage, gaps: readonly Gap[]) => Promise<Undo[]>;
+type Do = (
+  app: App,
+  grant: Manage,
+  gaps: readonly Gap[],
+) => Promise<{
+  undo: Undo[];
+  /** How many gaps were closed, or people told. */
+  done: number;
+}>;
 
 const run = (app: Using<'db'>, { person, thing }: Manage, assignment: string) =>
   grantOnAssignment(app.db, 'run the assignment', person.id, { assignment, class: thing.id });
@@ -119,7 +130,7 @@ const each =
     const undo: Undo[] = [];
     for (const gap of gaps)
       if (gap.copy !== null) undo.push(...(await one(app, grant, { ...gap, copy: gap.copy })));
-    return undo;
+    return { undo, done: gaps.length };
   };
 
 const sayBy = ({ person }: Manage) => person.called || `${person.given} ${person.family}`;
@@ -127,11 +138,11 @@ const sayBy = ({ person }: Manage) => person.called || `${person.given} ${person
 const DO: Record<Deed, Do> = {
   give: async (app, grant, gaps) => {
     const [first] = gaps;
-    if (!first) return [];
+    if (!first) return { undo: [], done: 0 };
     const { assignment } = first;
     const students = [...new Set(gaps.flatMap((gap) => gap.students))];
     const given = await giveTo(app, await run(app, grant, assignment), students, new Date());
-    return [{ deed: 'give', assignment, given }];
+    return { undo: [{ deed: 'give', assignment, given }], done: gaps.length };
   },
   excuse: async (app, grant, gaps) => {
     const undo: Undo[] = [];
@@ -141,7 +152,7 @@ const DO: Record<Deed, Do> = {
         await allow(app, await run(app, grant, assignment), { ...spec, kind: 'excused' });
         undo.push({ deed: 'excuse', assignment, student });
       }
-    return undo;
+    return { undo, done: gaps.length };
   },
   'put back': each(async (app, { person }, { copy, loss }) => {
     const grant = await grantOnPage(app, 'put back', person.id, copy);
@@ -159,8 +170,9 @@ const DO: Record<Deed, Do> = {
     const cells = gaps.flatMap(({ copy, students }) =>
       copy === null ? [] : students.map((student) => ({ copy, student })),
     );
-    await remindByHand(app, grant, { cells, words: '' }, Date.now());
-    return [];
+    const told = await remindByHand(app, grant, { cells, words: '' }, Date.now());
+    if (told === 0) throw new Refusal(409, 'They were reminded today already.');
+    return { undo: [], done: told };
   },
   ask: each(async (app, grant, { cause, copy, students, attached, elsewhere }) => {
     const { thing } = grant;
@@ -169,7 +181,7 @@ const DO: Record<Deed, Do> = {
       .select('title')
       .where('id', '=', copy)
       .executeTakeFirstOrThrow();
-    await notify(app.db, {
+    const told = await notify(app.db, {
       school: thing.school_id,
       people: students,
       link: `/work/${copy}`,
@@ -183,6 +195,7 @@ const DO: Record<Deed, Do> = {
       // Nobody is asked twice in a day, whoever asks.
       cause: `asked ${cause} ${copy} ${dayOf(Date.now(), thing.time_zone)}`,
     });
+    if (told === 0) throw new Refusal(409, 'They were asked today already.');
     return [];
   }),
   look: each(async (app, { person, thing }, { copy }) => {
@@ -192,7 +205,7 @@ const DO: Record<Deed, Do> = {
     return [];
   }),
   collect: each(async (app, { person }, { copy }) => {
-    await handInFor(app, { page: copy, person: person.id });
+    await handInFor(app, await grantOnPage(app, 'mark', person.id, copy));
     return [{ deed: 'collect', copy }];
   }),
   accept: each(async (app, { person }, { copy }) => {
@@ -238,11 +251,7 @@ async function undoOne(app: App, grant: Manage, undo: Undo): Promise<void> {
       return moveWorkBack(app, grant, undo.id);
     case 'collect':
       await inClass(app, thing.id, undo.copy);
-      return recordMove(app, { page: undo.copy, person: person.id }, ({ facts }) => {
-        if (!isWithTeacher(stateOf(facts)) || facts.scored !== null)
-          throw new Refusal(409, 'It is marked already, or was taken back.');
-        return ['taken back'];
-      });
+      return takeBackFor(app, await grantOnPage(app, 'mark', person.id, undo.copy));
     case 'accept':
       await inClass(app, thing.id, undo.copy);
       return recordMove(app, { page: undo.copy, person: person.id }, () => ['gap opened']);

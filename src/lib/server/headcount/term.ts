@@ -5,8 +5,7 @@ import { readOwnClasses } from '../desk/own-classes';
 import { readNames } from '../school/names';
 import { readTimeZone } from '../school/time-zone';
 import type { Using } from '../services';
-import { countClasses } from './count';
-import { readGaps } from './mend';
+import { readHeadcount } from './mend';
 
 /** The headcount of a class: of each assignment how many copies should be there and are, and the gaps of all. */
 interface ClassCount {
@@ -25,13 +24,13 @@ export async function viewTermCount(app: Using<'db'>, { person }: Grant<'see own
   // One class after the other: a view of a year's work does not hold several connections.
   for (const { id, name, title } of own) {
     const grant = await grantInClass(app.db, 'manage the class', person.id, id);
-    const counts = await countClasses(app.db, [id]);
+    const { counts, gaps } = await readHeadcount(app, grant);
     classes.push({
       id,
       name,
       title,
       assignments: counts.map(({ id, title, expected, there }) => ({ id, title, expected, there })),
-      gaps: await readGaps(app, grant),
+      gaps,
     });
   }
   return {

@@ -22,5 +22,9 @@ export const downloadStream = (
 
 const headersOf = (name: string, type: string) => ({
   'content-type': type,
-  'content-disposition': create(name.replace(UNSAFE, ' ').replace(/\s+/g, ' ').trim()),
+  'content-disposition': dispositionOf(name, 'attachment'),
 });
+
+/** How a browser takes an answer (RFC 6266): as a file of that name, or to be shown. */
+export const dispositionOf = (name: string, type: 'attachment' | 'inline'): string =>
+  create(name.replace(UNSAFE, ' ').replace(/\s+/g, ' ').trim(), { type });

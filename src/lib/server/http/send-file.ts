@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
-import { create } from 'content-disposition';
 import parseRange from 'range-parser';
 import { shownAs } from '$core/attached/shown-as';
+import { dispositionOf } from './download';
 
 interface FileToSend {
   name: string;
@@ -19,7 +19,7 @@ export function sendFile(request: Request, { name, type, size, bytes }: FileToSe
   const isShown = shownAs(type) !== 'nothing';
   const headers = {
     'content-type': isShown && type ? type : 'application/octet-stream',
-    'content-disposition': create(name, { type: isShown ? 'inline' : 'attachment' }),
+    'content-disposition': dispositionOf(name, isShown ? 'inline' : 'attachment'),
     'content-security-policy': "default-src 'none'; sandbox",
     'x-content-type-options': 'nosniff',
     'accept-ranges': 'bytes',

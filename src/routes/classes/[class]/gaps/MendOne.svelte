@@ -1,6 +1,6 @@
 <script lang="ts">
   import X from '@lucide/svelte/icons/x';
-  import { onDestroy } from 'svelte';
+  import { onDestroy, untrack } from 'svelte';
   import { sayTime } from '$core/calendar/say-time';
   import type { Gap } from '$core/headcount/gap';
   import { canBeUndone, remediesOf, type Deed } from '$core/headcount/remedy';
@@ -8,7 +8,8 @@
   import { MomentMaker, Moments } from '$ui/history/moments';
   import PlainPage from '$ui/page/PlainPage.svelte';
   import Rosette from '$ui/copy/Rosette.svelte';
-  import { mendGaps, type Outcome } from './mend-gaps';
+  import type { Outcome } from './mend-gaps';
+  import { Mending } from './mending.svelte';
 
   interface Props {
     gap: Gap;
@@ -24,8 +25,7 @@
   let { gap, who, title, klass, mayMend, mended, close }: Props = $props();
 
   const deeds = $derived(remediesOf(gap));
-  let trouble = $state('');
-  let busy = $state(false);
+  const mending = untrack(() => new Mending(klass.id, () => who));
 
   /** The page that is to come here: as it stood before its work went, or the other one that it was written on. */
   let page = $state.raw<object | null>(null);
@@ -51,17 +51,9 @@
   });
 
   async function mend(deed: Deed) {
-    busy = true;
-    trouble = '';
-    try {
-      const outcome = await mendGaps(klass.id, [{ gap, deed }], () => who);
-      if (outcome.troubles.length > 0) trouble = outcome.troubles.join(' ');
-      else mended(outcome);
-    } catch (error) {
-      trouble = error instanceof Error ? error.message : '';
-    } finally {
-      busy = false;
-    }
+    const outcome = await mending.close([{ gap, deed }]);
+    if (outcome && outcome.troubles.length > 0) mending.trouble = outcome.troubles.join(' ');
+    else if (outcome) mended(outcome);
   }
 </script>
 
@@ -96,7 +88,7 @@
       <PlainPage doc={page} label={gap.loss ? 'The page before' : 'The other page'} />
     </div>
   {/if}
-  {#if trouble}<p class="trouble mt-3" role="alert">{trouble}</p>{/if}
+  {#if mending.trouble}<p class="trouble mt-3" role="alert">{mending.trouble}</p>{/if}
   {#if mayMend}
     <ul class="mt-4 grid gap-2" aria-label="What can be done">
       {#each deeds as deed, index (deed)}
@@ -107,7 +99,7 @@
           </p>
           <button
             class={['act mt-2', index === 0 ? 'act-main' : 'act-small']}
-            disabled={busy}
+            disabled={mending.busy}
             onclick={() => mend(deed)}>{sayDeed(deed, gap)}</button
           >
         </li>

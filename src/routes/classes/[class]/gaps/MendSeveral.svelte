@@ -1,10 +1,12 @@
 <script lang="ts">
   import X from '@lucide/svelte/icons/x';
+  import { untrack } from 'svelte';
   import { gapKey } from '$core/headcount/gap';
   import { canBeUndone } from '$core/headcount/remedy';
   import { CAUSE_SAYS, sayDeed, sayRemedy } from '$core/headcount/say-gap';
   import { counted } from '$core/lists/counted';
-  import { mendGaps, type Chosen, type Outcome } from './mend-gaps';
+  import type { Chosen, Outcome } from './mend-gaps';
+  import { Mending } from './mending.svelte';
 
   interface Props {
     chosen: readonly Chosen[];
@@ -16,21 +18,12 @@
   }
   /** Several gaps, each with what closes it, before it is done. */
   let { chosen, klass, nameOf, titleOf, mended, close }: Props = $props();
-  let trouble = $state('');
-  let busy = $state(false);
+  const mending = untrack(() => new Mending(klass.id, nameOf));
 
   const messages = $derived(chosen.filter(({ deed }) => !canBeUndone(deed)).length);
   async function mend() {
-    busy = true;
-    trouble = '';
-    try {
-      const outcome = await mendGaps(klass.id, chosen, nameOf);
-      mended(outcome);
-    } catch (error) {
-      trouble = error instanceof Error ? error.message : '';
-    } finally {
-      busy = false;
-    }
+    const outcome = await mending.close(chosen);
+    if (outcome) mended(outcome);
   }
 </script>
 
@@ -62,7 +55,7 @@
       {/each}
     </ul>
   </div>
-  {#if trouble}<p class="trouble mt-3" role="alert">{trouble}</p>{/if}
+  {#if mending.trouble}<p class="trouble mt-3" role="alert">{mending.trouble}</p>{/if}
   <p class="notice mt-4">
     {messages === 0
       ? 'All of it can be undone.'
@@ -71,8 +64,8 @@
         : `It can be undone, but for ${counted(messages, 'message')}.`}
   </p>
   <div class="mt-3 flex gap-2">
-    <button class="act act-main" disabled={busy} onclick={mend}
-      >{busy
+    <button class="act act-main" disabled={mending.busy} onclick={mend}
+      >{mending.busy
         ? 'Working …'
         : chosen.length === 1
           ? 'Close it'

@@ -147,9 +147,13 @@ describe('the board', () => {
     await priya.getByText(/everything is saved/).waitFor();
     const address = await priya.evaluate(() => location.pathname.split('/').at(-1) ?? '');
     const klass = /classes\/[^/?]+/.exec(page.url())?.[0] ?? '';
+    const told = page.waitForResponse(
+      (response) => response.url().endsWith('/marking') && response.ok(),
+    );
     await page.goto(`/${klass}/marking/${address}`);
     const fresh = async () => (await page.locator('.new-words').allInnerTexts()).join('');
     await expect.poll(fresh).toMatch(/ lie there$/);
+    await told;
     await page.reload();
     await page.locator('.ProseMirror').waitFor();
     await expect.poll(() => page.locator('.new-words').count()).toBe(0);

@@ -223,6 +223,10 @@ describe('a student at her copy', () => {
     // What cannot be read as a number is said at once, and not what can.
     const depths = page.locator('.answer-number');
     await depths.nth(0).click();
+    // The editor is told of a selection after the click, and a hand is never as fast as this one.
+    await expect
+      .poll(() => depths.nth(0).evaluate((one) => one.contains(getSelection()?.anchorNode ?? null)))
+      .toBe(true);
     await page.keyboard.press('ControlOrMeta+a');
     await page.keyboard.type('two');
     await page.locator('.answer-unreadable').waitFor();

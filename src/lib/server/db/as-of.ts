@@ -18,15 +18,21 @@ function isThere(goes: string, at: Moment, [kind, of, within]: [AbsenceKind, str
     : sql<boolean>`${column} is null`;
 }
 
+/** @param goes a column that says since when it is gone */
+function awaySince(goes: string, at: Moment, [kind, of, within]: [AbsenceKind, string, string]) {
+  const column = sql.ref(goes);
+  return at
+    ? sql<Date | null>`coalesce((select from_at from absence where kind = ${kind} and of_id = ${sql.ref(of)}
+        and in_id = ${sql.ref(within)} and from_at <= ${at} and to_at > ${at} limit 1), ${column})`
+    : sql<Date | null>`${column}`;
+}
+
 /** A page is there: it was not removed. To be selected with the table `page`. */
 export const isPageThere = (at: Moment): RawBuilder<boolean> =>
   isThere('page.away_at', at, ['removed', 'page.id', 'page.id']);
 /** Since when a page is gone, or was then. To be selected with the table `page`. */
 export const goneSince = (at: Moment): RawBuilder<Date | null> =>
-  at
-    ? sql<Date | null>`coalesce((select from_at from absence where kind = 'removed' and of_id = page.id
-        and from_at <= ${at} and to_at > ${at} limit 1), page.away_at)`
-    : sql<Date | null>`page.away_at`;
+  awaySince('page.away_at', at, ['removed', 'page.id', 'page.id']);
 /** A copy stands, and nothing else was given for it. To be selected with the table `page`. */
 export const isNotReplaced = (at: Moment): RawBuilder<boolean> =>
   isThere('page.replaced_at', at, ['replaced', 'page.id', 'page.id']);
@@ -46,6 +52,10 @@ export const hasCome = (comes: string, at: Moment): RawBuilder<boolean> =>
 export const isEnrolled = (here: string, at: Moment): RawBuilder<boolean> =>
   sql<boolean>`(${isThere(`${here}.left_at`, at, ['left', `${here}.person_id`, `${here}.class_id`])}
     and ${hasCome(`${here}.joined_at`, at)})`;
+
+/** Since when somebody is out of a class, or was then. `here`: an `enrolment`. */
+export const leftSince = (here: string, at: Moment): RawBuilder<Date | null> =>
+  awaySince(`${here}.left_at`, at, ['left', `${here}.person_id`, `${here}.class_id`]);
 
 /**
  * How an assignment was meant until it was changed for the first time after a moment; null where it was not. `assignment`: a

@@ -13,6 +13,7 @@ import {
   isHandedOut,
   isNotReplaced,
   isPageThere,
+  leftSince,
   meantUntil,
   type Moment,
 } from '../db/as-of';
@@ -121,7 +122,7 @@ async function readCounted(db: Connection, assignments: readonly string[], then:
         where event.page_id = page.id and event.kind in ('gap accepted', 'gap opened') and ${hasCome('event.at', at)}
         order by event.id desc limit 1) as accepted,
       ${millis(goneSince(at))} as away, coalesce(words, 0) as words,
-      (select ${millis(sql`gone.left_at`)} from enrolment gone where gone.class_id = page.class_id
+      (select ${millis(leftSince('gone', at))} from enrolment gone where gone.class_id = page.class_id
         and gone.person_id = page.student_id and not ${isEnrolled('gone', at)}) as left,
       ${hasOpenWork(at)} as "isOpen",
       ${holdersAt(at)} as members

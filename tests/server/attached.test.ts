@@ -15,6 +15,7 @@ import { handIn, takeBack } from '../../src/lib/server/copy/moves';
 import { gapKey } from '../../src/lib/core/headcount/gap';
 import { mendGaps, readGaps, undoMending } from '../../src/lib/server/headcount/mend';
 import { useApp } from '../support/app';
+import { attachBytes } from '../support/attach';
 import { inClass } from '../support/grants';
 import { assign, makeSchool, type TestSchool } from '../support/school';
 
@@ -32,13 +33,8 @@ const own = (by = student, page = copy) => grantOnPage(test.app, 'do own work', 
 const row = () => readCopy(test.app.db, copy, school.teacher);
 const PDF = Buffer.concat([Buffer.from('%PDF-1.7\n'), randomBytes(3_000_000)]);
 
-async function attach(name: string, bytes: Buffer, piece = bytes.length) {
-  const grant = await own();
-  const { id } = await beginUpload(test.app, grant, { name, size: bytes.length });
-  for (let at = 0; at < bytes.length; at += piece)
-    await takePiece(test.app, grant, id, { at, bytes: bytes.subarray(at, at + piece) });
-  return (await row()).attached.at(-1)?.id ?? '';
-}
+const attach = (name: string, bytes: Buffer) =>
+  attachBytes(test.app, { page: copy, person: student }, { name, bytes });
 async function readBack(id: string, range?: { from: number; to: number }) {
   const grant = await grantOnPage(test.app, 'read the page', school.teacher, copy);
   const file = await openAttached(test.app, grant, { id, kept: false });

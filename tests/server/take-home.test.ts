@@ -29,7 +29,8 @@ beforeAll(async () => {
 
 describe('what a student takes home', () => {
   it('is all of their own work, theirs alone and shared', () => {
-    const pages = [...files.keys()].filter((path) => path.startsWith('data/students/'));
+    const theirs = [...files.keys()].filter((path) => path.startsWith('data/students/'));
+    const pages = theirs.filter((path) => path.endsWith('.html'));
     expect(pages.map((path) => path.split('/').at(-1))).toEqual([
       'A test.html',
       'Boats.html',
@@ -40,6 +41,10 @@ describe('what a student takes home', () => {
       'Task 50 really.html',
       'To read.html',
     ]);
+    // What was attached lies beside them; what was removed does not.
+    const attached = theirs.filter((path) => !path.endsWith('.html'));
+    expect(attached.map((path) => path.split('/').at(-1))).toEqual(['Notes 50 é.md', 'dot.png']);
+    expect(String(files.get(attached[0] ?? ''))).toContain('Two metres at the steps.');
     const said = pages.map((path) => files.get(path)?.toString() ?? '').join('');
     for (const words of ['Mine alone.', 'from one', 'Nearly.', 'The one &quot;there&quot;.'])
       expect(said).toContain(words);

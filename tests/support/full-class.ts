@@ -4,6 +4,8 @@ import { PLAIN_RULES } from '../../src/lib/core/grades/rules';
 import { plainSpec } from '../../src/lib/core/handout/spec';
 import { schema } from '../../src/lib/core/page/schema';
 import type { App } from '../../src/lib/server/app';
+import { putAttachedAway } from '../../src/lib/server/attached/attach';
+import { lookAtAttached } from '../../src/lib/server/attached/look-at';
 import { storeUnits } from '../../src/lib/server/closing/store-units';
 import { handBack, score } from '../../src/lib/server/copy/marking';
 import { writeKey } from '../../src/lib/server/course/answer-keys';
@@ -17,6 +19,7 @@ import { addUnit } from '../../src/lib/server/course/units';
 import { placePictures, savePicture } from '../../src/lib/server/file/files';
 import { saveRules } from '../../src/lib/server/grades/gradebook';
 import { nameVersion, putBack } from '../../src/lib/server/history/put-back';
+import { attachBytes, attachKeptLink } from './attach';
 import { allowAs, handOutAs, withdrawAs } from './deeds';
 import {
   inClass,
@@ -259,6 +262,19 @@ export async function fullClass(app: App): Promise<FullClass> {
 }
 
 /** What becomes of the first student's copy, and of the others'. */
+/** Documents that are shown as pages, a file in pieces, and one that was removed again. */
+async function attach(app: App, where: { page: string; person: string }) {
+  const notes = Buffer.from('# Notes\n\nTwo metres at the steps.');
+  const attachment = await attachBytes(app, where, { name: 'Notes "50%": é.md', bytes: notes });
+  await lookAtAttached(app, { attachment, keep: false });
+  await attachBytes(app, where, { name: 'dot.png', bytes: DOT, piece: 30 });
+  const wrong = await attachBytes(app, where, {
+    name: 'dot.png',
+    bytes: Buffer.concat([DOT, Buffer.from('not this')]),
+  });
+  await putAttachedAway(app, await toWork(app, where), wrong, true);
+}
+
 async function work(
   app: App,
   { teacher, marker, students, id }: TestSchool,
@@ -294,6 +310,7 @@ async function work(
     },
   );
   await putBack(app, await toPutBack(app, { page: first, person: one }), { version: 1 });
+  await attach(app, { page: first, person: one });
   await handIn(app, await toWork(app, { page: first, person: one }), 'Please look');
   const scoring = (points: string) => ({
     given: {
@@ -314,6 +331,15 @@ async function work(
     },
   });
   await write(app, second, { id: two, owner: true }, 'short', 'a wreck');
+  await attachKeptLink(
+    app,
+    { page: second, person: two },
+    {
+      url: 'https://documents.example.org/d/wreck',
+      name: 'wreck.txt',
+      bytes: Buffer.from('It lies north.'),
+    },
+  );
   await score(app, await toMark(app, { page: third, person: teacher }), {
     given: { points: '2.25' },
   });

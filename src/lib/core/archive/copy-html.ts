@@ -3,7 +3,7 @@ import { writePoints } from '../marking/points';
 import { descriptorsOf, saySum, stepAt, sumOf } from '../marking/rubric-steps';
 import type { Scoring } from '../marking/scoring';
 import type { Node } from 'prosemirror-model';
-import { escape, htmlPage } from './html';
+import { escape, href, htmlPage } from './html';
 import { pageHtml } from './page-html';
 
 /** A scoring or points that a copy was given. Instants in epoch milliseconds. */
@@ -22,6 +22,16 @@ interface ArchivedThread {
   comments: readonly { by: string; at: number; text: string; kind: string }[];
 }
 
+/** A file that lies beside a page of an archive. */
+export interface AttachedFile {
+  path: string;
+  name: string;
+  /** The link that it was kept of; null for a file. */
+  url: string | null;
+  /** It was removed again. */
+  away: boolean;
+}
+
 /** A page as it is written into an archive, with all that belongs to it. */
 export interface ArchivedPage {
   title: string;
@@ -33,6 +43,7 @@ export interface ArchivedPage {
   most: string | null;
   scores: readonly ArchivedScore[];
   threads: readonly ArchivedThread[];
+  attached: readonly AttachedFile[];
   /** What happened to it. */
   record: readonly { at: number; says: string }[];
   /** Versions that were kept and are not how it stands now. */
@@ -78,6 +89,12 @@ function threadHtml({ quote, comments }: ArchivedThread, zone: string): string {
   return `<div>${quote ? `<p class="small">on “${escape(quote)}”</p>` : ''}<ul class="plain">${said.join('')}</ul></div>`;
 }
 
+const attachedHtml = ({ path, name, url, away }: AttachedFile): string => {
+  const file = `<a href="${href(path.split('/').at(-1) ?? '')}">${escape(name)}</a>`;
+  const link = url === null ? '' : ` <span class="small">as it stood behind ${escape(url)}</span>`;
+  return `<li>${file}${link}${away ? ' <span class="small">removed</span>' : ''}</li>`;
+};
+
 const section = (title: string, parts: readonly string[]): string =>
   parts.length > 0 ? `<section><h2>${title}</h2>${parts.join('')}</section>` : '';
 
@@ -100,6 +117,10 @@ export function archivedHtml(
       `<p class="about">${copy.about.map(escape).join(' · ')}</p><h1>${escape(copy.title)}</h1>`,
       copy.instructions ? `<p class="instructions">${paragraphs(copy.instructions)}</p>` : '',
       `<main>${pageHtml(copy.page, pictureAt)}</main>`,
+      section(
+        'Attached',
+        copy.attached.length > 0 ? [`<ul>${copy.attached.map(attachedHtml).join('')}</ul>`] : [],
+      ),
       section(
         'Feedback sheet',
         copy.scores.map((score) => scoreHtml(score, copy.most, zone)),

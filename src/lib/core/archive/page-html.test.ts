@@ -133,6 +133,9 @@ describe('a copy in an archive', () => {
         { quote: 'wreck', comments: [{ by: 'Ms Orrey', at: 0, text: 'Which one?', kind: 'said' }] },
       ],
       record: [{ at: 0, says: 'handed in' }],
+      attached: [
+        { path: 'students/Abernathy, Isla/50% #1.pdf', name: '50% #1.pdf', url: null, away: false },
+      ],
       earlier: [{ says: 'handed in', at: 0, page: page(paragraph(text('then'))) }],
     },
     'Europe/Dublin',
@@ -149,10 +152,13 @@ describe('a copy in an archive', () => {
       'names none / names <all>Nearly <all>',
       '7½ points count instead: as agreed',
       'on “wreck”Which one? Ms Orrey',
+      'Attached50% #1.pdf',
       'handed in, Thu 1 Jan 1970, 01:00then',
     ])
       expect(said).toContain(words);
     expect(html).not.toMatch(/<script|https?:\/\//);
+    // It lies beside the page.
+    expect(html).toContain('href="50%25%20%231.pdf"');
   });
 
   it('is found from the first page, whatever its name is', () => {

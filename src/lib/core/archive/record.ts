@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { FOUND } from '../attached/attached';
 import { FOLIO } from '../copy/folio';
 import { EVENT_KINDS } from '../copy/reduce';
 import { GradeRules } from '../grades/rules';
@@ -303,6 +304,24 @@ const ThreadRecord = z.object({
   ),
 });
 
+/** A document as a page, and what of it stayed behind. */
+const ShownRecord = z.object({ doc: z.record(z.string(), json), left: z.array(text(1000)) });
+const filePath = text(1000).min(1);
+
+/** A file or a link that was attached to a page: where the file lies below `data/`, and what stood behind the link. */
+const AttachedRecord = z.object({
+  n: number,
+  page: number,
+  by: number,
+  at: instant,
+  away: maybe(instant),
+  found: z.enum(FOUND),
+  url: maybe(text(5000)),
+  file: maybe(z.object({ path: filePath, name: title })),
+  shown: maybe(ShownRecord),
+  kept: z.array(z.object({ path: filePath, name: title, at: instant, shown: maybe(ShownRecord) })),
+});
+
 /** The files of `record/`, each with what it holds: one thing, a list of things, or one thing a line. */
 export const RECORD_FILES = {
   'class.json': { holds: 'one', type: ClassRecord },
@@ -311,6 +330,7 @@ export const RECORD_FILES = {
   'rubrics.json': { holds: 'list', type: RubricRecord },
   'assignments.json': { holds: 'list', type: AssignmentRecord },
   'pages.ndjson': { holds: 'lines', type: PageRecord },
+  'attached.ndjson': { holds: 'lines', type: AttachedRecord },
   'snapshots.ndjson': { holds: 'lines', type: SnapshotRecord },
   'steps.ndjson': { holds: 'lines', type: StepRecord },
   'set-aside.ndjson': { holds: 'lines', type: SetAsideRecord },

@@ -1,5 +1,6 @@
 /** What was found of something attached: it can be shown or downloaded, it cannot be read, or others cannot open it. */
-export type Found = 'fine' | 'cannot be read' | 'cannot be opened' | 'not looked at yet';
+export const FOUND = ['fine', 'cannot be read', 'cannot be opened', 'not looked at yet'] as const;
+export type Found = (typeof FOUND)[number];
 
 /** A file or a link that a student attached to a copy. */
 export interface Attached {

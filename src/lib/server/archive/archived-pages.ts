@@ -163,6 +163,7 @@ export async function readArchivedPages(
         at: at.getTime(),
         says: [kind, nameOf(person_id), note].filter(Boolean).join(', '),
       })),
+      attached: [],
       earlier: row.kind === 'copy' ? await earlierOf(tx, row, about) : [],
     });
   }

@@ -10,7 +10,8 @@ const LEVEL = 1;
 /** So many bytes of files wait to be packed at most. */
 const MOST_AHEAD = 500_000;
 /** What is compressed already. */
-const STORED = /\.(png|jpe?g|gif|webp|xlsx)$|record\/files\//;
+const STORED =
+  /\.(png|jpe?g|gif|webp|xlsx|pdf|docx|odt|zip|mp[34]|m4a|ogg|opus|webm|mov)$|record\/files\//i;
 
 const digestOf = (text: string): string => createHash('sha256').update(text).digest('hex');
 
@@ -42,7 +43,10 @@ export class BagWriter {
   }
 
   /** Adds a file below `data/`. */
-  async add(path: string, contents: AsyncIterable<string> | string | Buffer): Promise<void> {
+  async add(
+    path: string,
+    contents: AsyncIterable<string | Buffer> | string | Buffer,
+  ): Promise<void> {
     if (typeof contents !== 'string' && !Buffer.isBuffer(contents))
       return this.addStream(path, contents);
     const bytes = Buffer.from(contents);
@@ -56,14 +60,14 @@ export class BagWriter {
     this.zip.addBuffer(bytes, `${this.folder}/data/${path}`, this.optionsFor(path));
   }
 
-  private async addStream(path: string, pieces: AsyncIterable<string> | Iterable<Buffer>) {
+  private async addStream(path: string, pieces: AsyncIterable<string | Buffer> | Iterable<Buffer>) {
     const hash = createHash('sha256');
     const into = new PassThrough();
     this.zip.addReadStream(into, `${this.folder}/data/${path}`, this.optionsFor(path));
     let size = 0;
     const all = (async () => {
       for await (const piece of pieces) {
-        const bytes = Buffer.from(piece);
+        const bytes = typeof piece === 'string' ? Buffer.from(piece) : piece;
         hash.update(bytes);
         size += bytes.length;
         if (!into.write(bytes)) await Promise.race([drained(into), this.failure]);

@@ -4,6 +4,7 @@ import type { Tx } from '../db/transaction';
 import { namePicture } from '../file/picture-name';
 import { ascendingIds } from './ascending-ids';
 import type { BagReader } from './bag-reader';
+import { insertAttached } from './insert-attached';
 import { insertAssignments } from './insert-assignments';
 import { idOf, insertNumbers, rows, type Here, type Opening } from './insert-rows';
 import { insertWritten } from './insert-written';
@@ -22,6 +23,7 @@ async function numberAll(tx: Tx, record: ArchivedClass, people: ReadonlyMap<numb
     grouping: record.klass.groupings.map(({ n }) => n),
     // Numbered when they are read.
     thread: [],
+    attachment: [],
   };
   for (const name of NUMBERED) {
     const newId = ascendingIds();
@@ -126,6 +128,7 @@ export async function makeClass(
     pages.filter((page) => page.kind === 'copy'),
     here,
   );
+  await insertAttached(tx, bag, school);
   await insertNotes(tx, klass.notes, here);
   const { rows: made } = await sql<{ id: string }>`select id from archived_page order by n`.execute(
     tx,

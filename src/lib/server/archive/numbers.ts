@@ -7,7 +7,15 @@ import type { Tx } from '../db/transaction';
  * class when it is written, filled with new ids when it is read. Ids that are read get are in the order of their numbers,
  * so that what is written again has the same.
  */
-export const NUMBERED = ['page', 'unit', 'assignment', 'rubric', 'grouping', 'thread'] as const;
+export const NUMBERED = [
+  'page',
+  'unit',
+  'assignment',
+  'rubric',
+  'grouping',
+  'thread',
+  'attachment',
+] as const;
 
 /** The tables by the name of what they number, with the type of its id. */
 const TABLES = {
@@ -100,6 +108,10 @@ export async function numberClass(tx: Tx, archived: Archived): Promise<void> {
     select row_number() over (order by thread.id), thread.id from thread join archived_page page on page.id = thread.page_id`.execute(
     tx,
   );
+  await sql`insert into archived_attachment (n, id)
+    select row_number() over (order by page.n, attachment.at, attachment.id), attachment.id
+    from attachment join archived_page page on page.id = attachment.page_id
+    ${student === null ? sql`` : sql`where attachment.away_at is null`}`.execute(tx);
   // Of what was kept back a student knows nothing.
   const back =
     student === null
@@ -143,6 +155,7 @@ async function numberPeople(tx: Tx, archived: Archived): Promise<void> {
       union select author_id from set_aside join archived_page page on page.id = set_aside.page_id
       union select person_id from event join archived_page page on page.id = event.page_id
       union select person_id from score join archived_score on archived_score.id = score.id
+      union select made_by from attachment join archived_attachment using (id)
       union select made_by from thread join archived_thread using (id)
       union select comment.person_id from comment join archived_thread on archived_thread.id = thread_id
       union select made_by from assignment join archived_assignment using (id)

@@ -14,6 +14,7 @@ import { readCopies } from '../copy/facts';
 import type { Tx } from '../db/transaction';
 import { readGradeView } from '../grades/gradebook';
 import { writeCsv, writeXlsx } from '../import/tables';
+import { attachedLines, writeAttached, type FilePaths } from './archived-attached';
 import { FilePlaces, up, type Placed } from './file-places';
 import { readAhead } from './read-ahead';
 import { withoutDates } from './without-dates';
@@ -135,7 +136,8 @@ export async function writeBag(
   const title = own ? `${about.title}, ${own}` : about.title;
   const bag = open(title, about.archivedAt);
   const places = new FilePlaces(about.students, archived.student);
-  const written = await writePages(tx, archived, { about, names, bag, places, progress });
+  const paths: FilePaths = new Map();
+  const written = await writePages(tx, archived, { about, names, bag, places, paths, progress });
   const others = await writeMaterials(tx, archived, { about, bag, places, written });
   await writeTables(tx, archived, { about, bag, places });
   const standing = await readStanding(tx, archived);
@@ -165,7 +167,7 @@ export async function writeBag(
       others,
     }),
   );
-  await writeRecord(tx, archived, bag, about.pages);
+  await writeRecord(tx, archived, { bag, pages: about.pages, paths });
   return { title, bag };
 }
 
@@ -212,26 +214,31 @@ async function writePages(
   archived: Archived,
   writing: Writing & {
     names: ReadonlyMap<string, string>;
+    paths: FilePaths;
     progress: (done: number, total: number) => Promise<void>;
   },
 ): Promise<Written[]> {
-  const { about, names, bag, places, progress } = writing;
+  const { about, names, bag, places, paths, progress } = writing;
   const written: Written[] = [];
   const portions = portionsOf(about.pages).map((range) => async () => ({
     last: range[1],
     pages: await readArchivedPages(tx, range, archived, names),
   }));
   for await (const { last, pages } of readAhead(portions)) {
-    for (const page of pages) {
-      // To take home go a student's pages; what they began as is a part of the record.
-      if (archived.student !== null && page.kind !== 'copy' && page.kind !== 'own page') continue;
+    // To take home go a student's pages; what they began as is a part of the record.
+    const shown = pages.filter(
+      ({ kind }) => archived.student === null || kind === 'copy' || kind === 'own page',
+    );
+    const folders = new Map(shown.map((page) => [page.id, places.folderOf(page)]));
+    const attached = await writeAttached(tx, { bag, places, paths }, folders);
+    for (const page of shown) {
       const path = places.give(places.folderOf(page), page.title, '.html');
       const whose =
         page.student === null
           ? page.group || (page.kind === 'copy' ? 'whole class' : (page.area ?? page.kind))
           : (names.get(page.student) ?? '');
       const html = archivedHtml(
-        { ...page, about: [whose, about.title] },
+        { ...page, attached: attached.get(page.id) ?? [], about: [whose, about.title] },
         about.zone,
         (hash) => `${up(path)}pictures/${hash}${about.pictures.get(hash) ?? ''}`,
       );
@@ -361,7 +368,11 @@ async function writeTables(
   );
 }
 
-async function writeRecord(tx: Tx, archived: Archived, bag: BagWriter, pages: number) {
+async function writeRecord(
+  tx: Tx,
+  archived: Archived,
+  { bag, pages, paths }: { bag: BagWriter; pages: number; paths: FilePaths },
+) {
   for (const file of WHOLE_FILES)
     await bag.add(`record/${file}`, await recordWhole(tx, file, archived));
   for (const file of LINE_FILES) {
@@ -369,6 +380,10 @@ async function writeRecord(tx: Tx, archived: Archived, bag: BagWriter, pages: nu
     if (file === 'snapshots.ndjson' && archived.student !== null) reads.push(() => beginnings(tx));
     await bag.add(`record/${file}`, readAhead(reads));
   }
+  await bag.add(
+    'record/attached.ndjson',
+    readAhead(portionsOf(pages).map((range) => () => attachedLines(tx, range, paths))),
+  );
   for (const { name, schema } of recordSchemas())
     await bag.add(`record/schema/${name}`, `${JSON.stringify(schema, null, 2)}\n`);
 }

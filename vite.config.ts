@@ -1,6 +1,23 @@
 import { sveltekit } from '@sveltejs/kit/vite';
 import tailwindcss from '@tailwindcss/vite';
+import { readdirSync, readFileSync } from 'node:fs';
+import type { Plugin } from 'vite';
 import { defineConfig } from 'vitest/config';
+
+/** What the reader of PDF documents asks for beside its script: fonts, tables of characters, a decoder. See `$ui/pdf`. */
+const pdfData: Plugin = {
+  name: 'pdf-data',
+  applyToEnvironment: ({ name }) => name === 'client',
+  generateBundle() {
+    for (const folder of ['cmaps', 'iccs', 'standard_fonts', 'wasm'])
+      for (const file of readdirSync(`node_modules/pdfjs-dist/${folder}`))
+        this.emitFile({
+          type: 'asset',
+          fileName: `_app/pdf-data/${folder}/${file}`,
+          source: readFileSync(`node_modules/pdfjs-dist/${folder}/${file}`),
+        });
+  },
+};
 
 const server = {
   environment: 'node',
@@ -11,7 +28,7 @@ const server = {
 };
 
 export default defineConfig({
-  plugins: [tailwindcss(), sveltekit()],
+  plugins: [tailwindcss(), sveltekit(), pdfData],
   test: {
     pool: 'forks',
     maxWorkers: 2,

@@ -52,7 +52,12 @@
 <svelte:head><title>{trail.title ? `${trail.title} · Uncia` : 'Uncia'}</title></svelte:head>
 
 <!-- Under a header the views scroll in themselves: what is only read out does not make the whole page longer. -->
-<div class={['flex h-full flex-col', data.person && 'relative overflow-clip']}>
+<div
+  class={[
+    'flex h-full flex-col print:block print:h-auto',
+    data.person && 'relative overflow-clip print:overflow-visible',
+  ]}
+>
   {#if data.person && !isRoom}<Header person={data.person} unread={data.unread} /><KeySheet />{/if}
   {@render children()}
   {#if toasts.Group}<toasts.Group />{/if}

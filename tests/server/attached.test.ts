@@ -3,6 +3,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { stateOf } from '../../src/lib/core/copy/state';
 import { grantOnPage } from '../../src/lib/server/access/in-the-name-of';
 import { openAttached, putAttachedAway } from '../../src/lib/server/attached/attach';
+import { onCopy } from '../../src/lib/server/attached/receive-on-copy';
 import { tellType } from '../../src/lib/server/attached/tell-type';
 import {
   beginUpload,
@@ -45,21 +46,19 @@ async function readBack(id: string, range?: { from: number; to: number }) {
 
 describe('a file that is attached', () => {
   it('comes in pieces, goes on where it was, and is the same in the end', async () => {
-    const grant = await own();
-    const { id } = await beginUpload(test.app, grant, { name: 'sketch.pdf', size: PDF.length });
+    const to = onCopy(test.app, await own());
+    const { id } = await beginUpload(test.app, to, { name: 'sketch.pdf', size: PDF.length });
     const piece = (at: number, to: number) => ({ at, bytes: PDF.subarray(at, to) });
-    expect(await takePiece(test.app, grant, id, piece(0, 1_000_000))).toBe(1_000_000);
+    expect(await takePiece(test.app, to, id, piece(0, 1_000_000))).toBe(1_000_000);
     // The network was lost: what came twice, or out of turn, is asked about.
-    await expect(takePiece(test.app, grant, id, piece(0, 1_000_000))).rejects.toThrow(
+    await expect(takePiece(test.app, to, id, piece(0, 1_000_000))).rejects.toThrow('out of turn');
+    await expect(takePiece(test.app, to, id, piece(2_000_000, 2_500_000))).rejects.toThrow(
       'out of turn',
     );
-    await expect(takePiece(test.app, grant, id, piece(2_000_000, 2_500_000))).rejects.toThrow(
-      'out of turn',
-    );
-    expect(await readUpload(test.app, grant, id)).toMatchObject({ received: 1_000_000 });
+    expect(await readUpload(test.app, to, id)).toMatchObject({ received: 1_000_000 });
     expect((await row()).attached).toEqual([]);
-    await takePiece(test.app, grant, id, piece(1_000_000, 2_500_000));
-    await takePiece(test.app, grant, id, piece(2_500_000, PDF.length));
+    await takePiece(test.app, to, id, piece(1_000_000, 2_500_000));
+    await takePiece(test.app, to, id, piece(2_500_000, PDF.length));
     const [file] = (await row()).attached;
     expect(file).toMatchObject({
       kind: 'file',
@@ -75,16 +74,16 @@ describe('a file that is attached', () => {
   });
 
   it('is attached once, though its last piece is sent by many at once, or a process died before', async () => {
-    const grant = await own();
+    const to = onCopy(test.app, await own());
     const bytes = Buffer.from('Notes from the quay.');
-    const { id } = await beginUpload(test.app, grant, { name: 'notes.md', size: bytes.length });
+    const { id } = await beginUpload(test.app, to, { name: 'notes.md', size: bytes.length });
     const sent = await Promise.allSettled(
-      Array.from({ length: 12 }, () => takePiece(test.app, grant, id, { at: 0, bytes })),
+      Array.from({ length: 12 }, () => takePiece(test.app, to, id, { at: 0, bytes })),
     );
     expect(sent.filter(({ status }) => status === 'fulfilled')).toHaveLength(1);
     expect((await row()).attached).toMatchObject([{ name: 'notes.md', type: 'text/markdown' }]);
     // All of it is here, and nobody attached it yet.
-    const late = await beginUpload(test.app, grant, { name: 'late.txt', size: 3 });
+    const late = await beginUpload(test.app, to, { name: 'late.txt', size: 3 });
     await test.app.db
       .insertInto('upload_piece')
       .values({ upload_id: late.id, starts: 0, bytes: Buffer.from('abc') })
@@ -94,7 +93,7 @@ describe('a file that is attached', () => {
       .set({ received: 3 })
       .where('id', '=', late.id)
       .execute();
-    await Promise.all(Array.from({ length: 6 }, () => readUpload(test.app, grant, late.id)));
+    await Promise.all(Array.from({ length: 6 }, () => readUpload(test.app, to, late.id)));
     expect((await row()).attached.map(({ name }) => name)).toEqual(['notes.md', 'late.txt']);
   });
 
@@ -154,8 +153,8 @@ describe('a file that is attached', () => {
 
   it('is its student’s to send and remove, and for whoever reads the copy', async () => {
     const other = school.students[1] ?? '';
-    const grant = await own();
-    const { id } = await beginUpload(test.app, grant, { name: 'a.txt', size: 3 });
+    const to = onCopy(test.app, await own());
+    const { id } = await beginUpload(test.app, to, { name: 'a.txt', size: 3 });
     for (const by of [other, school.teacher, school.stranger, school.marker])
       await expect(own(by)).rejects.toThrow();
     // Another copy’s own student cannot go on with it, whatever its name.
@@ -165,11 +164,12 @@ describe('a file that is attached', () => {
       .where('student_id', '=', other)
       .executeTakeFirstOrThrow();
     const theirs = await own(other, foreign.id);
-    await expect(readUpload(test.app, theirs, id)).rejects.toThrow('not on its way');
+    const toTheirs = onCopy(test.app, theirs);
+    await expect(readUpload(test.app, toTheirs, id)).rejects.toThrow('not on its way');
     await expect(
-      takePiece(test.app, theirs, id, { at: 0, bytes: Buffer.from('abc') }),
+      takePiece(test.app, toTheirs, id, { at: 0, bytes: Buffer.from('abc') }),
     ).rejects.toThrow('not on its way');
-    await expect(dropUpload(test.app, theirs, id)).rejects.toThrow('not on its way');
+    await expect(dropUpload(test.app, toTheirs, id)).rejects.toThrow('not on its way');
     const file = await attach('b.txt', Buffer.from('mine'));
     await expect(putAttachedAway(test.app, theirs, file, true)).rejects.toThrow('no such thing');
     await expect(
@@ -177,18 +177,18 @@ describe('a file that is attached', () => {
         openAttached(test.app, read, { id: file, kept: false }),
       ),
     ).rejects.toThrow('no such file');
-    await dropUpload(test.app, grant, id);
-    await expect(readUpload(test.app, grant, id)).rejects.toThrow('not on its way');
+    await dropUpload(test.app, to, id);
+    await expect(readUpload(test.app, to, id)).rejects.toThrow('not on its way');
   });
 
   it('says why it is not taken', async () => {
-    const grant = await own();
-    const begin = (size: number) => beginUpload(test.app, grant, { name: 'Fähre.mov', size });
+    const to = onCopy(test.app, await own());
+    const begin = (size: number) => beginUpload(test.app, to, { name: 'Fähre.mov', size });
     await expect(begin(0)).rejects.toThrow('“Fähre.mov” is empty.');
     await expect(begin(200_000_001)).rejects.toThrow('larger than 200 MB');
     const { id } = await begin(3);
     await expect(
-      takePiece(test.app, grant, id, { at: 0, bytes: Buffer.from('abcd') }),
+      takePiece(test.app, to, id, { at: 0, bytes: Buffer.from('abcd') }),
     ).rejects.toThrow('more than was announced');
   });
 });

@@ -1,6 +1,7 @@
 import type { App } from '../../src/lib/server/app';
 import { grantOnPage } from '../../src/lib/server/access/in-the-name-of';
 import { attachLink } from '../../src/lib/server/attached/attach';
+import { onCopy } from '../../src/lib/server/attached/receive-on-copy';
 import { beginUpload, takePiece } from '../../src/lib/server/attached/uploads';
 
 interface Where {
@@ -14,10 +15,10 @@ export async function attachBytes(
   { page, person }: Where,
   { name, bytes, piece = bytes.length }: { name: string; bytes: Buffer; piece?: number },
 ): Promise<string> {
-  const grant = await grantOnPage(app, 'do own work', person, page);
-  const { id } = await beginUpload(app, grant, { name, size: bytes.length });
+  const to = onCopy(app, await grantOnPage(app, 'do own work', person, page));
+  const { id } = await beginUpload(app, to, { name, size: bytes.length });
   for (let at = 0; at < bytes.length; at += piece)
-    await takePiece(app, grant, id, { at, bytes: bytes.subarray(at, at + piece) });
+    await takePiece(app, to, id, { at, bytes: bytes.subarray(at, at + piece) });
   const { id: attachment } = await app.db
     .selectFrom('attachment')
     .select('id')

@@ -3,6 +3,7 @@ import { Limits } from './access/limits';
 import { sessionReader } from './access/session';
 import { forgetForerunners, writeArchive } from './archive/archives';
 import { openArchive } from './archive/open-archive';
+import { takeApart } from './collecting/take-apart';
 import { lookAtAttached } from './attached/look-at';
 import { buildClass } from './class/build-class';
 import { openWhenDue } from './class/open-class';
@@ -75,6 +76,7 @@ export async function startApp(settings: Settings): Promise<App> {
     'forget archives': ({ before }) => forgetForerunners(app.db, before),
     'open archive': ({ archive }) => openArchive(app, archive),
     'look at attached': (data) => lookAtAttached(app, data),
+    'take apart': ({ file }) => takeApart(app, file),
     'hand out': ({ hand }) => handOutWhenDue(app, hand, new Date()),
   });
   indexer.start();

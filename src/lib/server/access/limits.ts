@@ -26,6 +26,8 @@ const RULES = {
   picture: { points: 500_000, duration: DAY },
   /** Kilobytes of files that are attached. */
   attached: { points: 2_000_000, duration: DAY },
+  /** Kilobytes of files that a teacher collects. */
+  collected: { points: 10_000_000, duration: DAY },
   /** Links that are asked for somebody. */
   'link looked at': { points: 60, duration: 10 * MINUTE },
 } as const;

@@ -65,16 +65,9 @@ export class BagReader {
     return Buffer.concat(pieces);
   }
 
-  /** A file in pieces of so many bytes, the last of what is left. @throws Refusal when it is not there, or damaged */
-  async *pieces(path: string, size: number): AsyncGenerator<Buffer> {
-    let held: Buffer = Buffer.alloc(0);
-    for await (const piece of await this.stream(this.entryOf(path))) {
-      held = Buffer.concat([held, piece as Buffer]);
-      if (held.length < size) continue;
-      yield held.subarray(0, size);
-      held = Buffer.from(held.subarray(size));
-    }
-    if (held.length > 0) yield held;
+  /** A file, piece by piece. @throws Refusal when it is not there */
+  async *pieces(path: string): AsyncGenerator<Buffer> {
+    for await (const piece of await this.stream(this.entryOf(path))) yield piece as Buffer;
   }
 
   /** The lines of a file, one after the other. @throws Refusal when one is too long to be held */

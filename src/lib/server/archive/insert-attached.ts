@@ -1,11 +1,10 @@
 import { sql } from 'kysely';
 import { schema } from '$core/page/schema';
 import type { Tx } from '../db/transaction';
-import { MOST_PIECE } from '../attached/uploads';
-import { tellType, TOLD_BY } from '../attached/tell-type';
+import { storeFile } from '../attached/store-file';
 import { ascendingIds } from './ascending-ids';
 import type { BagReader } from './bag-reader';
-import { idOf, insertNumbers } from './insert-rows';
+import { idOf, insertNumbers, readIds } from './insert-rows';
 import { brokenRecord, eachOf, type Thing } from './read-record';
 
 type Line = Thing<'attached.ndjson'>;
@@ -13,6 +12,8 @@ type Line = Thing<'attached.ndjson'>;
 /** What was attached to pages, with its files. An older archive has none of it. */
 export async function insertAttached(tx: Tx, bag: BagReader, school: number): Promise<void> {
   if (!bag.has('data/record/attached.ndjson')) return;
+  const people = await readIds(tx, 'person');
+  const pages = await readIds(tx, 'page');
   const newId = ascendingIds();
   await eachOf(bag, 'attached.ndjson', async (batch) => {
     const ids = new Map(batch.map(({ n }) => [n, newId(n)]));
@@ -21,15 +22,24 @@ export async function insertAttached(tx: Tx, bag: BagReader, school: number): Pr
       'attachment',
       [...ids].map(([n, id]) => ({ n, id })),
     );
-    for (const line of batch) await insertOne(tx, bag, school, line);
+    for (const line of batch) await insertOne({ tx, bag, people, pages }, school, line);
   });
 }
 
-async function insertOne(tx: Tx, bag: BagReader, school: number, line: Line) {
+/** What an archive is read with, and the new ids by number. */
+interface Opened {
+  tx: Tx;
+  bag: BagReader;
+  people: ReadonlyMap<number, string>;
+  pages: ReadonlyMap<number, string>;
+}
+
+async function insertOne(opened: Opened, school: number, line: Line) {
+  const { tx } = opened;
   const { n, url, file, at, away, found, shown, kept } = line;
   if ((url === null) === (file === null))
     throw brokenRecord('attached.ndjson', 'something is neither a file nor a link.');
-  const upload = file && (await insertFile(tx, bag, { school, line, file, at }));
+  const upload = file && (await insertFile(opened, { school, line, file, at }));
   await sql`insert into attachment (id, school_id, page_id, upload_id, url, made_by, at, away_at, found, shown)
     values (${idOf('attachment', String(n))}, ${school}, ${idOf('page', String(line.page))}, ${upload}::uuid, ${url},
       ${idOf('person', String(line.by))}, ${at}, ${away}, ${found}, ${pageOf(shown)}::jsonb)`.execute(
@@ -37,7 +47,7 @@ async function insertOne(tx: Tx, bag: BagReader, school: number, line: Line) {
   );
   const newId = ascendingIds();
   for (const [index, one] of kept.entries()) {
-    const stood = await insertFile(tx, bag, { school, line, file: one, at: one.at });
+    const stood = await insertFile(opened, { school, line, file: one, at: one.at });
     await sql`insert into link_snapshot (id, school_id, attachment_id, upload_id, at, shown)
       values (${newId(index)}, ${school}, ${idOf('attachment', String(n))}, ${stood}, ${one.at}, ${pageOf(one.shown)}::jsonb)`.execute(
       tx,
@@ -64,21 +74,14 @@ interface FileOfLine {
 }
 
 /** Takes in the bytes of a file; what it is is told from them, whatever the archive says. @returns its id */
-async function insertFile(tx: Tx, bag: BagReader, { school, line, file, at }: FileOfLine) {
-  const { rows } = await sql<{ id: string }>`
-    insert into upload (school_id, person_id, page_id, name, size, made_at, finished_at)
-    values (${school}, ${idOf('person', String(line.by))}, ${idOf('page', String(line.page))}, ${file.name}, 1, ${at}, ${at})
-    returning id`.execute(tx);
-  const id = rows[0]?.id ?? '';
-  let size = 0;
-  let begins = Buffer.alloc(0);
-  for await (const bytes of bag.pieces(`data/${file.path}`, MOST_PIECE)) {
-    await tx.insertInto('upload_piece').values({ upload_id: id, starts: size, bytes }).execute();
-    size += bytes.length;
-    if (begins.length < TOLD_BY) begins = Buffer.concat([begins, bytes]).subarray(0, TOLD_BY);
-  }
-  if (size === 0) throw brokenRecord('attached.ndjson', `“${file.name}” is empty.`);
-  const type = await tellType(begins, file.name);
-  await tx.updateTable('upload').set({ size, received: size, type }).where('id', '=', id).execute();
-  return id;
+async function insertFile(
+  { tx, bag, people, pages }: Opened,
+  { school, line, file, at }: FileOfLine,
+): Promise<string> {
+  const [person_id, page_id] = [people.get(line.by), pages.get(line.page)];
+  if (!person_id || !page_id)
+    throw brokenRecord('attached.ndjson', `“${file.name}” is of nobody, or on no page.`);
+  const belongs = { school_id: school, person_id, page_id, name: file.name };
+  const { upload } = await storeFile(tx, bag.pieces(`data/${file.path}`), belongs, new Date(at));
+  return upload;
 }

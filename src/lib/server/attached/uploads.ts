@@ -1,20 +1,37 @@
-import { documentKind } from '$core/attached/shown-as';
-import type { Grant } from '../access/grant';
 import { inTransaction, type Tx } from '../db/transaction';
 import { Refusal } from '../page/refusal';
 import type { Connection } from '../page/page-store';
 import type { Using } from '../services';
-import { changeAttached, refuseTooMany } from './change-attached';
+import type { LimitKind } from '../access/limits';
 import { readBytes } from './file-bytes';
-import { askToLook } from './look-at';
 import { tellType, TOLD_BY } from './tell-type';
 
 /** Of one file, in bytes. */
-const MOST_BYTES = 200_000_000;
+export const MOST_BYTES = 200_000_000;
 /** Of one piece, in bytes. */
 export const MOST_PIECE = 4_000_000;
 
-type Own = Grant<'do own work'>;
+/** Where files that come in pieces go to: somebody's copy, or what a teacher collects. */
+export interface Receiver {
+  school: number;
+  person: string;
+  /** What a file belongs to while it is on its way. */
+  into: { page_id: string } | { assignment_id: string; class_id: string };
+  /** By what it is counted how much somebody brings. */
+  limit: LimitKind;
+  /** @throws Refusal when nothing more goes there */
+  refuse: () => Promise<void>;
+  /** Does with a whole file what it came for: `finish` gives it, once, whoever asks. */
+  take: (finish: (tx: Tx) => Promise<WholeFile | null>) => Promise<void>;
+}
+
+/** A file that is whole. */
+export interface WholeFile {
+  upload: string;
+  name: string;
+  /** Told from its bytes; null where they tell none. */
+  type: string | null;
+}
 
 /** A file that comes in pieces, and how much of it is here. In bytes. */
 export interface Upload {
@@ -26,7 +43,7 @@ export interface Upload {
 /** @throws Refusal with a sentence */
 export async function beginUpload(
   app: Using<'db' | 'limits'>,
-  { thing, person }: Own,
+  to: Receiver,
   { name, size }: { name: string; size: number },
 ): Promise<Upload> {
   if (size === 0) throw new Refusal(422, `“${name}” is empty.`);
@@ -36,42 +53,35 @@ export async function beginUpload(
       `“${name}” is larger than ${MOST_BYTES / 1_000_000} MB. Please make it smaller, or attach a link to it.`,
     );
   await forgetUnfinished(app.db, Date.now());
-  await app.limits.count('attached', person.id, Math.ceil(size / 1000));
-  const { count } = await app.db
-    .selectFrom('attachment')
-    .select((eb) => eb.fn.countAll<string>().as('count'))
-    .where('page_id', '=', thing.id)
-    .where('away_at', 'is', null)
-    .executeTakeFirstOrThrow();
-  refuseTooMany(Number(count));
+  await app.limits.count(to.limit, to.person, Math.ceil(size / 1000));
+  await to.refuse();
   const { id } = await app.db
     .insertInto('upload')
-    .values({ school_id: thing.school_id, person_id: person.id, page_id: thing.id, name, size })
+    .values({ school_id: to.school, person_id: to.person, ...to.into, name, size })
     .returning('id')
     .executeTakeFirstOrThrow();
   return { id, size, received: 0 };
 }
 
-const findUpload = (db: Connection, { thing, person }: Own, id: string) =>
-  db
+function findUpload(db: Connection, { into, person }: Receiver, id: string) {
+  const found = db
     .selectFrom('upload')
     .select(['id', 'name', 'size', 'received', 'finished_at'])
     .where('id', '=', id)
-    .where('page_id', '=', thing.id)
-    .where('person_id', '=', person.id);
+    .where('person_id', '=', person);
+  return 'page_id' in into
+    ? found.where('page_id', '=', into.page_id)
+    : found.where('assignment_id', '=', into.assignment_id).where('class_id', '=', into.class_id);
+}
 
 const NONE = 'This file is not on its way any more. Please choose it again.';
 
-/** How much of a file is here; what is whole is attached, if a process died before it was. @throws Refusal */
-export async function readUpload(
-  app: Using<'db' | 'news' | 'jobs'>,
-  grant: Own,
-  id: string,
-): Promise<Upload> {
-  const row = await findUpload(app.db, grant, id).executeTakeFirst();
+/** How much of a file is here; what is whole is taken, if a process died before it was. @throws Refusal */
+export async function readUpload(app: Using<'db'>, to: Receiver, id: string): Promise<Upload> {
+  const row = await findUpload(app.db, to, id).executeTakeFirst();
   if (!row) throw new Refusal(404, NONE);
   const upload = { id, size: Number(row.size), received: Number(row.received) };
-  if (upload.received === upload.size && !row.finished_at) await finish(app, grant, id);
+  if (upload.received === upload.size && !row.finished_at) await to.take(finishing(id));
   return upload;
 }
 
@@ -80,13 +90,13 @@ export async function readUpload(
  * much is here and goes on from there. @returns how much is here then
  */
 export async function takePiece(
-  app: Using<'db' | 'news' | 'jobs'>,
-  grant: Own,
+  app: Using<'db'>,
+  to: Receiver,
   id: string,
   { at, bytes }: { at: number; bytes: Buffer },
 ): Promise<number> {
   const upload = await inTransaction(app.db, async (tx) => {
-    const row = await findUpload(tx, grant, id).forUpdate().executeTakeFirst();
+    const row = await findUpload(tx, to, id).forUpdate().executeTakeFirst();
     if (!row) throw new Refusal(404, NONE);
     const [size, received] = [Number(row.size), Number(row.received)];
     if (at !== received) throw new Refusal(409, 'This piece comes out of turn.');
@@ -100,50 +110,37 @@ export async function takePiece(
       .execute();
     return { size, received: at + bytes.length };
   });
-  if (upload.received === upload.size) await finish(app, grant, id);
+  if (upload.received === upload.size) await to.take(finishing(id));
   return upload.received;
 }
 
 /** Gives up a file that is on its way. */
-export async function dropUpload(app: Using<'db'>, grant: Own, id: string): Promise<void> {
-  const row = await findUpload(app.db, grant, id)
-    .where('finished_at', 'is', null)
-    .executeTakeFirst();
+export async function dropUpload(app: Using<'db'>, to: Receiver, id: string): Promise<void> {
+  const row = await findUpload(app.db, to, id).where('finished_at', 'is', null).executeTakeFirst();
   if (!row) throw new Refusal(404, NONE);
   await app.db.deleteFrom('upload').where('id', '=', id).where('finished_at', 'is', null).execute();
 }
 
-/** Attaches a file that is whole: once, whoever asks. */
-const finish = (app: Using<'db' | 'news' | 'jobs'>, grant: Own, id: string): Promise<void> =>
-  changeAttached(app, grant, async (tx) => {
+/** Finishes a file in a transaction; null where somebody did before. */
+const finishing =
+  (id: string) =>
+  async (tx: Tx): Promise<WholeFile | null> => {
     const upload = await tx
       .selectFrom('upload')
-      .select(['name', 'school_id'])
+      .select('name')
       .where('id', '=', id)
       .where('finished_at', 'is', null)
       .forUpdate()
       .executeTakeFirst();
-    if (!upload) return;
+    if (!upload) return null;
     const type = await tellType(await readBegins(tx, id), upload.name);
     await tx
       .updateTable('upload')
       .set({ finished_at: new Date(), type })
       .where('id', '=', id)
       .execute();
-    const isDocument = documentKind(type, upload.name) !== null;
-    const { id: attachment } = await tx
-      .insertInto('attachment')
-      .values({
-        school_id: upload.school_id,
-        page_id: grant.thing.id,
-        upload_id: id,
-        made_by: grant.person.id,
-        found: isDocument ? 'not looked at yet' : type === null ? 'cannot be read' : 'fine',
-      })
-      .returning('id')
-      .executeTakeFirstOrThrow();
-    if (isDocument) await askToLook(app.jobs, tx, upload.school_id, { attachment, keep: false });
-  });
+    return { upload: id, name: upload.name, type };
+  };
 
 async function readBegins(tx: Tx, id: string): Promise<Buffer> {
   const pieces: Buffer[] = [];

@@ -1,7 +1,10 @@
+import type { CopyRow } from '$core/copy/copy-row';
+import type { EventKind } from '$core/copy/reduce';
 import {
   factsFor,
   handInFault,
   handInKinds,
+  isWithTeacher,
   stateOf,
   takeBackFault,
   takeBackKinds,
@@ -10,13 +13,14 @@ import {
 import type { HandOutSpec } from '$core/handout/spec';
 import type { Grant } from '../access/grant';
 import { keepLinks } from '../attached/look-at';
+import type { Tx } from '../db/transaction';
 import { Refusal } from '../page/refusal';
 import { writeSnapshots } from '../page/write-changes';
 import type { Using } from '../services';
 import { readCopy } from './facts';
 import { markByKey } from './mark-by-key';
 import { readSeen } from './new-since';
-import { moveOf, recordMove } from './record-move';
+import { moveOf, recordMove, type MovedCopy } from './record-move';
 import { tellOthers, tellStaff } from './tell-of-hand-in';
 
 const rulesOf = (
@@ -78,22 +82,50 @@ export async function handInFor(
   app: Using<'db' | 'news' | 'pages' | 'jobs'>,
   grant: Grant<'mark'>,
 ): Promise<void> {
+  await moveFor(app, grant, ({ facts }) => {
+    if (stateOf(facts) !== 'attached')
+      throw new Refusal(409, 'There is nothing attached that waits to be handed in.');
+    return ['handed in'];
+  });
+}
+
+/**
+ * One of the staff attaches something to a copy, and hands it in with that, if asked and nobody did.
+ * @param attach with the copy locked
+ */
+export const collectFor = (
+  app: Using<'db' | 'news' | 'pages' | 'jobs'>,
+  grant: Grant<'mark'>,
+  { handIn, attach }: { handIn: boolean; attach: (tx: Tx, at: MovedCopy) => Promise<void> },
+): Promise<void> =>
+  moveFor(
+    app,
+    grant,
+    ({ facts }) => (handIn && !isWithTeacher(stateOf(facts)) ? ['handed in'] : []),
+    attach,
+  );
+
+async function moveFor(
+  app: Using<'db' | 'news' | 'pages' | 'jobs'>,
+  grant: Grant<'mark'>,
+  may: (copy: CopyRow) => EventKind[],
+  first: (tx: Tx, at: MovedCopy) => Promise<void> = async () => undefined,
+): Promise<void> {
   const { page } = moveOf(grant);
   const held = await app.pages.open(page);
   await recordMove(
     app,
     moveOf(grant),
-    ({ facts }) => {
-      if (stateOf(facts) !== 'attached')
-        throw new Refusal(409, 'There is nothing attached that waits to be handed in.');
-      return ['handed in'];
-    },
-    async (tx, { school }) => {
-      await writeSnapshots(tx, new Date(), [{ id: page, school, held }]);
-      await keepLinks(app.jobs, tx, school, page);
+    may,
+    async (tx, at) => {
+      await first(tx, at);
+      if (!at.kinds.includes('handed in')) return null;
+      await writeSnapshots(tx, new Date(), [{ id: page, school: at.school, held }]);
+      await keepLinks(app.jobs, tx, at.school, page);
       return null;
     },
-    (tx, recorded) => markByKey(tx, page, recorded),
+    async (tx, recorded) =>
+      recorded.kinds.includes('handed in') ? markByKey(tx, page, recorded) : recorded,
   );
 }
 

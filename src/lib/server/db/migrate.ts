@@ -35,6 +35,7 @@ import * as desk from './migrations/2026-12-27-desk';
 import * as gaps from './migrations/2026-12-28-gaps';
 import * as attached from './migrations/2026-12-29-attached';
 import * as links from './migrations/2026-12-30-links';
+import * as collecting from './migrations/2026-12-31-collecting';
 import type { Tables } from './schema';
 
 /**
@@ -79,6 +80,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-28-gaps': gaps,
     '2026-12-29-attached': attached,
     '2026-12-30-links': links,
+    '2026-12-31-collecting': collecting,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

@@ -17,6 +17,7 @@ export interface JobKinds {
   'forget archives': { before: string };
   'open archive': { archive: string };
   'look at attached': { attachment: string; keep: boolean };
+  'take apart': { file: string };
 }
 type Kind = keyof JobKinds;
 export type JobHandlers = { [K in Kind]: (data: JobKinds[K]) => Promise<void> };
@@ -33,6 +34,7 @@ const KINDS: readonly Kind[] = [
   'forget archives',
   'open archive',
   'look at attached',
+  'take apart',
 ];
 
 /** After so many seconds a job whose process died is taken up again. Jobs do their work in portions and once only. */

@@ -22,6 +22,8 @@ export type Task =
   | { kind: 'table'; name: string; bytes: Uint8Array }
   | { kind: 'roster'; bytes: Uint8Array; way: RosterWay }
   | { kind: 'codes'; name: string; bytes: Uint8Array }
+  /** A PDF document is cut: numbers of pages, from 1, of each piece. */
+  | { kind: 'cut'; name: string; bytes: Uint8Array; pieces: number[][] }
   | RebaseTask;
 
 interface DocumentRead {
@@ -39,6 +41,8 @@ export interface Answers {
   table: string[][];
   roster: RosterRead;
   codes: CodeList;
+  /** The pieces, as PDF documents. */
+  cut: Uint8Array[];
   /** The steps that have a place, brought up to date; the numbers of those that have none. */
   rebase: { fresh: { no: number; step: object; follows?: boolean }[]; setAside: number[] };
 }

@@ -19,17 +19,20 @@ const PIECE = 512 * 1024;
 const TRIES = [0, 1000, 2000, 4000, 8000, 8000, 8000, 15_000, 15_000, 30_000, 30_000, 60_000];
 
 /**
- * Files that go to a copy in pieces, by the protocol tus: after a lost network they go on where they were, and so does a file that is
+ * Files that go to the server in pieces, by the protocol tus: after a lost network they go on where they were, and so does a file that is
  * chosen again after the tab was closed. What was begun is known by who began it: nobody else on this computer goes on with it.
  */
 export class Uploads {
   underway: Underway[] = $state([]);
   private readonly running = new WeakMap<Underway, Upload>();
 
-  /** @param attached told after each file that is whole */
+  /**
+   * @param endpoint where they go
+   * @param arrived told after each file that is whole
+   */
   constructor(
-    private readonly page: string,
-    private readonly attached: () => void,
+    private readonly endpoint: string,
+    private readonly arrived: () => void,
   ) {}
 
   async add(files: readonly File[]): Promise<void> {
@@ -40,14 +43,14 @@ export class Uploads {
       if (!state) continue;
       const who = Object.values(personHeader()).join();
       const upload = new Upload(file, {
-        endpoint: `/pages/${this.page}/uploads`,
+        endpoint: this.endpoint,
         chunkSize: PIECE,
         retryDelays: TRIES,
         metadata: { filename: file.name },
         headers: personHeader(),
         removeFingerprintOnSuccess: true,
         fingerprint: async () =>
-          ['uncia file', who, this.page, file.name, file.size, file.lastModified].join(' '),
+          ['uncia file', who, this.endpoint, file.name, file.size, file.lastModified].join(' '),
         onProgress: (sent) => {
           state.sent = sent;
           state.waits = false;
@@ -64,7 +67,7 @@ export class Uploads {
         },
         onSuccess: () => {
           this.drop(state);
-          this.attached();
+          this.arrived();
         },
       });
       this.running.set(state, upload);

@@ -40,7 +40,9 @@
   });
 </script>
 
-<header class="flex h-12 shrink-0 items-center gap-4 border-b border-rule bg-sheet px-4">
+<header
+  class="flex h-12 shrink-0 print:hidden items-center gap-4 border-b border-rule bg-sheet px-4"
+>
   <a href={home[1]} class="flex items-center gap-2.5 text-ink no-underline">
     <img src="/mark.svg" alt="" width="26" height="26" />
     <span class="text-lg font-bold">Uncia</span>

@@ -17,6 +17,7 @@
     'forget archives': 'Forgetting an earlier archive',
     'open archive': 'Opening an archive',
     'look at attached': 'Looking at something attached',
+    'take apart': 'Taking collected files apart',
   };
 </script>
 

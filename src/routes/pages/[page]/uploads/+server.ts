@@ -1,14 +1,9 @@
 import type { RequestEvent } from '@sveltejs/kit';
 import { allowOnPage } from '$server/access/allow';
-import { beginUpload } from '$server/attached/uploads';
-import { nameOf, tusAnswer, wholeOf } from '$server/http/tus';
+import { onCopy } from '$server/attached/receive-on-copy';
+import { answerBegin } from '$server/attached/tus-answers';
 
 /** Begins a file that comes in pieces, and is attached to the copy when it is whole. */
-export const POST = allowOnPage(
-  'do own work',
-  async ({ request, params }: RequestEvent, { app, grant }) => {
-    const file = { name: nameOf(request), size: wholeOf(request, 'upload-length') };
-    const { id } = await beginUpload(app, grant, file);
-    return tusAnswer(201, { location: `/pages/${params.page}/uploads/${id}` });
-  },
+export const POST = allowOnPage('do own work', ({ request, url }: RequestEvent, { app, grant }) =>
+  answerBegin(app, onCopy(app, grant), request, url.pathname),
 );

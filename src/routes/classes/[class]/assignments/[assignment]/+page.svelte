@@ -113,6 +113,9 @@
           >Shared passages</a
         >{/if}
       {#if data.mayChange}
+        <a class="act" href="/classes/{data.klass.id}/assignments/{assignment.id}/collecting"
+          >Collect files …</a
+        >
         <a class="act" href="/classes/{data.klass.id}/assignments/{assignment.id}/change"
           >Change …</a
         >

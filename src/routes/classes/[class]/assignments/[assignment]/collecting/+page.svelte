@@ -1,0 +1,138 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { counted } from '$core/lists/counted';
+  import FileField from '$ui/fields/FileField.svelte';
+  import OnOff from '$ui/fields/OnOff.svelte';
+  import { aboutClasses, readAgain, refreshOnNews } from '$ui/refresh';
+  import { send } from '$ui/send';
+  import ClassViews from '$ui/shell/ClassViews.svelte';
+  import { confirmDone } from '$ui/shell/toasts.svelte';
+  import UnderwayList from '$ui/attached/UnderwayList.svelte';
+  import { Uploads } from '$ui/attached/uploads.svelte';
+  import Files from './Files.svelte';
+  import Holders from './Holders.svelte';
+
+  let { data } = $props();
+  const uploads = untrack(() => new Uploads(`${data.at}/uploads`, () => void again()));
+  const again = () => readAgain('uncia:collecting');
+  let handIn = $state(true);
+  let busy = $state(false);
+  let trouble = $state('');
+
+  const of = $derived((...standings: string[]) =>
+    data.files.filter(({ standing }) => standings.includes(standing)),
+  );
+  const found = $derived(of('found'));
+  const students = $derived(new Set(found.map(({ whose }) => whose)).size);
+  const isApart = $derived(of('being taken apart').length > 0);
+  const without = $derived(
+    data.students.filter(({ id }) => !found.some(({ whose }) => whose === id)).length,
+  );
+  $effect(() => refreshOnNews('uncia:collecting', aboutClasses([data.klass.id])));
+  $effect(() => {
+    if (!isApart) return;
+    const timer = setInterval(() => void again(), 1000);
+    return () => clearInterval(timer);
+  });
+
+  /** Does something with collected files, and reads how they stand then. @returns null when it was refused */
+  async function move<Answer>(asked: object): Promise<Answer | null> {
+    busy = true;
+    trouble = '';
+    try {
+      return await send<Answer>(data.at, asked);
+    } catch (error) {
+      trouble = error instanceof Error ? error.message : '';
+      return null;
+    } finally {
+      await again();
+      busy = false;
+    }
+  }
+  async function collect() {
+    const files = found.map(({ id }) => id);
+    const done = await move<{ collected: number; refused: { why: string }[] }>({
+      move: 'collect',
+      files,
+      handIn,
+    });
+    if (!done) return;
+    void confirmDone(`${counted(done.collected, 'file')} collected.`);
+    trouble = [...new Set(done.refused.map(({ why }) => why))].join(' ');
+  }
+</script>
+
+<main class="min-w-0 flex-1 overflow-auto px-5 py-3">
+  <div class="flex flex-wrap items-center gap-x-6 gap-y-1">
+    <p class="text-lg font-bold">{data.klass.name} {data.klass.title}</p>
+    <ClassViews klass={data.klass.id} leads />
+  </div>
+  <div class="mt-4 flex flex-wrap items-center gap-3">
+    <h1 class="min-w-0 flex-1 text-2xl font-bold">Collecting · {data.title}</h1>
+    <a class="act" href="{data.at}/sheets">Cover sheets …</a>
+  </div>
+  <p class="max-w-3xl text-ink2">
+    For work that was made elsewhere: drop a folder’s zip archive, many files, or a scanned stack of
+    paper. Each file goes to the student whose name, number or e-mail address it carries.
+  </p>
+  {#if trouble}<p class="trouble mt-3" role="alert">{trouble}</p>{/if}
+
+  <div class="mt-3 max-w-xl">
+    <UnderwayList {uploads} />
+    <div class="mt-2">
+      <FileField
+        label="Files to collect"
+        accept={[]}
+        multiple
+        onfiles={(files) => void uploads.add(files)}
+      />
+    </div>
+  </div>
+
+  <Holders files={of('being taken apart', 'taken apart')} {busy} {move} />
+
+  {#if found.length > 0}
+    <div class="mt-4 flex max-w-3xl flex-wrap items-center gap-x-5 gap-y-2">
+      <button class="act act-main" disabled={busy} onclick={collect}
+        >{busy ? 'Collecting …' : `Collect ${counted(found.length, 'file')}`}</button
+      >
+      <OnOff says="and hand them in" bind:on={handIn} />
+      <p class="min-w-64 flex-1 text-sm text-ink2">
+        {counted(found.length, 'file')} will be attached to the {students === 1 ? 'copy' : 'copies'} of
+        {counted(students, 'student')}{handIn
+          ? ', which will be handed in; what a student handed in already stays so'
+          : ''}. Nothing is found here for {without === 0
+          ? 'nobody else'
+          : counted(without, 'student')}. It can be undone.
+      </p>
+    </div>
+  {/if}
+
+  {#if of('doubtful', 'no copy').length > 0}
+    <section class="mt-6" aria-labelledby="doubtful">
+      <h2 id="doubtful" class="text-lg font-bold">To decide</h2>
+      <Files files={of('doubtful', 'no copy')} {data} {busy} {move} />
+    </section>
+  {/if}
+  {#if found.length > 0}
+    <section class="mt-6" aria-labelledby="found">
+      <h2 id="found" class="text-lg font-bold">Found</h2>
+      <Files files={found} {data} {busy} {move} />
+    </section>
+  {/if}
+  {#if of('collected').length > 0}
+    <section class="mt-6" aria-labelledby="collected">
+      <h2 id="collected" class="text-lg font-bold">Collected</h2>
+      <Files files={of('collected')} {data} {busy} {move} />
+    </section>
+  {/if}
+  {#if of('put aside').length > 0}
+    <section class="mt-6" aria-labelledby="aside">
+      <h2 id="aside" class="text-lg font-bold">Put aside</h2>
+      <Files files={of('put aside')} {data} {busy} {move} />
+    </section>
+  {/if}
+  {#if data.files.length === 0 && uploads.underway.length === 0}
+    <p class="mt-6 text-ink2">Nothing was collected for it yet.</p>
+  {/if}
+</main>

@@ -1,0 +1,11 @@
+import { json, type RequestEvent } from '@sveltejs/kit';
+import { allowOnAssignment } from '$server/access/allow';
+import { CollectingMove, moveCollected } from '$server/collecting/collect';
+import { readJson } from '$server/http/body';
+
+/** Says whose a collected file is, puts it aside, collects it, undoes that, or cuts a stack of sheets. */
+export const POST = allowOnAssignment(
+  'run the assignment',
+  async ({ request }: RequestEvent, { app, grant }) =>
+    json(await moveCollected(app, grant, await readJson(request, CollectingMove))),
+);

@@ -1,4 +1,5 @@
 import { attachWork } from './attached';
+import { bringFiles } from './collecting';
 import { Chance } from './chance';
 import type { App } from '../src/lib/server/app';
 import { fillClass } from './class-pages';
@@ -41,6 +42,7 @@ export async function loadDemo(app: App, now: number): Promise<void> {
   await fillFolios(app, school);
   await workElsewhere(app, school);
   await attachWork(app, school);
+  await bringFiles(app, school);
   await letJoin(app, school);
   await fillLastYear(app, chance, school, originals);
 }

@@ -1,4 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto';
+import { PDFDocument } from 'pdf-lib';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { stateOf } from '../../src/lib/core/copy/state';
 import { grantOnPage } from '../../src/lib/server/access/in-the-name-of';
@@ -32,7 +33,11 @@ beforeEach(async () => {
 
 const own = (by = student, page = copy) => grantOnPage(test.app, 'do own work', by, page);
 const row = () => readCopy(test.app.db, copy, school.teacher);
-const PDF = Buffer.concat([Buffer.from('%PDF-1.7\n'), randomBytes(3_000_000)]);
+/** What begins as a picture does: nothing more is looked at. */
+const PICTURE = Buffer.concat([
+  Buffer.from('\x89PNG\r\n\x1a\n\0\0\0\rIHDR', 'latin1'),
+  randomBytes(3_000_000),
+]);
 
 const attach = (name: string, bytes: Buffer) =>
   attachBytes(test.app, { page: copy, person: student }, { name, bytes });
@@ -47,8 +52,8 @@ async function readBack(id: string, range?: { from: number; to: number }) {
 describe('a file that is attached', () => {
   it('comes in pieces, goes on where it was, and is the same in the end', async () => {
     const to = onCopy(test.app, await own());
-    const { id } = await beginUpload(test.app, to, { name: 'sketch.pdf', size: PDF.length });
-    const piece = (at: number, to: number) => ({ at, bytes: PDF.subarray(at, to) });
+    const { id } = await beginUpload(test.app, to, { name: 'sketch.png', size: PICTURE.length });
+    const piece = (at: number, to: number) => ({ at, bytes: PICTURE.subarray(at, to) });
     expect(await takePiece(test.app, to, id, piece(0, 1_000_000))).toBe(1_000_000);
     // The network was lost: what came twice, or out of turn, is asked about.
     await expect(takePiece(test.app, to, id, piece(0, 1_000_000))).rejects.toThrow('out of turn');
@@ -58,19 +63,19 @@ describe('a file that is attached', () => {
     expect(await readUpload(test.app, to, id)).toMatchObject({ received: 1_000_000 });
     expect((await row()).attached).toEqual([]);
     await takePiece(test.app, to, id, piece(1_000_000, 2_500_000));
-    await takePiece(test.app, to, id, piece(2_500_000, PDF.length));
+    await takePiece(test.app, to, id, piece(2_500_000, PICTURE.length));
     const [file] = (await row()).attached;
     expect(file).toMatchObject({
       kind: 'file',
-      name: 'sketch.pdf',
-      type: 'application/pdf',
-      size: PDF.length,
+      name: 'sketch.png',
+      type: 'image/png',
+      size: PICTURE.length,
       found: 'fine',
     });
     const hash = (bytes: Buffer) => createHash('sha256').update(bytes).digest('hex');
-    expect(hash(await readBack(file?.id ?? ''))).toBe(hash(PDF));
+    expect(hash(await readBack(file?.id ?? ''))).toBe(hash(PICTURE));
     const range = { from: 999_990, to: 1_000_010 };
-    expect(await readBack(file?.id ?? '', range)).toEqual(PDF.subarray(range.from, range.to));
+    expect(await readBack(file?.id ?? '', range)).toEqual(PICTURE.subarray(range.from, range.to));
   });
 
   it('is attached once, though its last piece is sent by many at once, or a process died before', async () => {
@@ -99,7 +104,7 @@ describe('a file that is attached', () => {
 
   it('makes a copy one that is attached and not handed in, until it is', async () => {
     const before = (await row()).mask;
-    await attach('sketch.pdf', PDF.subarray(0, 2000));
+    await attach('sketch.png', PICTURE.subarray(0, 2000));
     const now = await row();
     expect(stateOf(now.facts)).toBe('attached');
     expect(now.mask).toBe(`${before}1`);
@@ -109,7 +114,7 @@ describe('a file that is attached', () => {
       .set({ at: new Date(Date.now() - 900_000) })
       .execute();
     const gaps = await readGaps(test.app, await inClass(test.app.db, school.class));
-    expect(gaps).toMatchObject([{ cause: 'attached', copy, attached: ['sketch.pdf'] }]);
+    expect(gaps).toMatchObject([{ cause: 'attached', copy, attached: ['sketch.png'] }]);
     // Its teacher hands it in for them, and takes that back.
     const manage = await inClass(test.app.db, school.class);
     const chosen = gaps.map((gap) => ({ gap: gapKey(gap), deed: 'collect' as const }));
@@ -138,7 +143,7 @@ describe('a file that is attached', () => {
   });
 
   it('is removed and brought back; the board of a moment has what was there then', async () => {
-    const id = await attach('sketch.pdf', PDF.subarray(0, 2000));
+    const id = await attach('sketch.png', PICTURE.subarray(0, 2000));
     const then = new Date();
     await putAttachedAway(test.app, await own(), id, true);
     expect(await row()).toMatchObject({ attached: [], facts: { attached: null } });
@@ -190,6 +195,24 @@ describe('a file that is attached', () => {
     await expect(
       takePiece(test.app, to, id, { at: 0, bytes: Buffer.from('abcd') }),
     ).rejects.toThrow('more than was announced');
+  });
+});
+
+describe('a PDF document', () => {
+  it('that nothing can open is told as one that cannot be read', async () => {
+    const whole = await PDFDocument.create();
+    whole.addPage([200, 100]);
+    const bytes = Buffer.from(await whole.save());
+    await attach('whole.pdf', bytes);
+    await attach('broken.pdf', Buffer.from('%PDF-1.7\nnothing more'));
+    await expect
+      .poll(async () => (await row()).attached.map(({ name, found }) => [name, found]), {
+        timeout: 20_000,
+      })
+      .toEqual([
+        ['whole.pdf', 'fine'],
+        ['broken.pdf', 'cannot be read'],
+      ]);
   });
 });
 

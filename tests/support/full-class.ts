@@ -263,11 +263,16 @@ export async function fullClass(app: App): Promise<FullClass> {
 
 /** What becomes of the first student's copy, and of the others'. */
 /** Documents that are shown as pages, a file in pieces, and one that was removed again. */
-async function attach(app: App, where: { page: string; person: string }) {
+async function attach(app: App, where: { page: string; person: string }, by: string) {
   const notes = Buffer.from('# Notes\n\nTwo metres at the steps.');
   const attachment = await attachBytes(app, where, { name: 'Notes "50%": é.md', bytes: notes });
   await lookAtAttached(app, { attachment, keep: false });
-  await attachBytes(app, where, { name: 'dot.png', bytes: DOT, piece: 30 });
+  const dot = await attachBytes(app, where, { name: 'dot.png', bytes: DOT, piece: 30 });
+  await beginThread(app, await toComment(app, { page: where.page, person: by }), {
+    text: 'This dot?',
+    anchor: null,
+    on: { attachment: dot, spot: { kind: 'point', page: null, x: 0.25, y: 0.5 }, quote: '' },
+  });
   const wrong = await attachBytes(app, where, {
     name: 'dot.png',
     bytes: Buffer.concat([DOT, Buffer.from('not this')]),
@@ -310,7 +315,7 @@ async function work(
     },
   );
   await putBack(app, await toPutBack(app, { page: first, person: one }), { version: 1 });
-  await attach(app, { page: first, person: one });
+  await attach(app, { page: first, person: one }, teacher);
   await handIn(app, await toWork(app, { page: first, person: one }), 'Please look');
   const scoring = (points: string) => ({
     given: {

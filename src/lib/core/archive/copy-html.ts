@@ -19,6 +19,8 @@ export interface ArchivedScore {
 
 interface ArchivedThread {
   quote: string;
+  /** Where it stands on something attached; empty for one on the page. */
+  on: string;
   comments: readonly { by: string; at: number; text: string; kind: string }[];
 }
 
@@ -81,12 +83,13 @@ function scoreHtml(score: ArchivedScore, most: string | null, zone: string): str
   return `<div><p><strong>${given}</strong> <span class="small">${escape(by)}, ${sayTimeOfYear(at, zone)}${back ? '' : ', kept back'}</span></p>${scoring ? scoringHtml(scoring) : ''}</div>`;
 }
 
-function threadHtml({ quote, comments }: ArchivedThread, zone: string): string {
+function threadHtml({ quote, on, comments }: ArchivedThread, zone: string): string {
   const said = comments.map(
     ({ by, at, text, kind }) =>
       `<li>${kind === 'said' ? paragraphs(text) : `<em>${escape(kind)}</em>`} <span class="small">${escape(by)}, ${sayTimeOfYear(at, zone)}</span></li>`,
   );
-  return `<div>${quote ? `<p class="small">on “${escape(quote)}”</p>` : ''}<ul class="plain">${said.join('')}</ul></div>`;
+  const tied = [quote && `“${escape(quote)}”`, escape(on)].filter(Boolean).join(' · ');
+  return `<div>${tied ? `<p class="small">on ${tied}</p>` : ''}<ul class="plain">${said.join('')}</ul></div>`;
 }
 
 const attachedHtml = ({ path, name, url, away }: AttachedFile): string => {

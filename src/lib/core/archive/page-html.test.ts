@@ -130,7 +130,11 @@ describe('a copy in an archive', () => {
         },
       ],
       threads: [
-        { quote: 'wreck', comments: [{ by: 'Ms Orrey', at: 0, text: 'Which one?', kind: 'said' }] },
+        {
+          quote: 'wreck',
+          on: '',
+          comments: [{ by: 'Ms Orrey', at: 0, text: 'Which one?', kind: 'said' }],
+        },
       ],
       record: [{ at: 0, says: 'handed in' }],
       attached: [

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { FOUND } from '../attached/attached';
+import { Spot } from '../attached/spot';
 import { FOLIO } from '../copy/folio';
 import { EVENT_KINDS } from '../copy/reduce';
 import { GradeRules } from '../grades/rules';
@@ -294,6 +295,9 @@ const ThreadRecord = z.object({
   made_to: maybe(count),
   at_from: maybe(count),
   at_to: maybe(count),
+  /** The number of what is attached, where it is tied to a place on that. */
+  on: maybe(number).default(null),
+  spot: maybe(Spot).default(null),
   comments: z.array(
     z.object({
       by: number,

@@ -1,3 +1,4 @@
+import type { Spot } from '../attached/spot';
 import type { Anchor } from '../history/anchor';
 
 export interface CommentView {
@@ -16,6 +17,8 @@ export interface ThreadView {
   quote: string;
   /** At the page's version of the same answer; null for a thread on the whole copy. */
   anchor: Anchor | null;
+  /** The place on something attached that it is tied to; null for one on the page. */
+  on: { attachment: string; name: string; spot: Spot } | null;
   settled: boolean;
   comments: CommentView[];
 }

@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import type { Node } from 'prosemirror-model';
 import type { ArchivedPage, ArchivedScore } from '$core/archive/copy-html';
+import { saySpot, Spot } from '$core/attached/spot';
 import { keptVersions, sayKept } from '$core/history/kept-versions';
 import { grouped } from '$core/lists/grouped';
 import { pointsOf } from '$core/marking/kept-score';
@@ -109,9 +110,12 @@ async function readAbout(tx: Tx, ids: readonly string[], { student }: Archived) 
   const said = await tx
     .selectFrom('thread')
     .innerJoin('comment', 'comment.thread_id', 'thread.id')
+    .leftJoin('attachment', 'attachment.id', 'thread.attachment_id')
+    .leftJoin('upload', 'upload.id', 'attachment.upload_id')
+    .select(['spot', 'attachment.url', 'upload.name as file'])
     .select(['thread.page_id', 'thread.id', 'quote', 'comment.at', 'comment.person_id'])
     .select(['comment.text', 'comment.kind'])
-    .where('page_id', '=', inPages(ids))
+    .where('thread.page_id', '=', inPages(ids))
     .orderBy('thread.at_from')
     .orderBy('thread.id')
     .orderBy('comment.id')
@@ -199,6 +203,7 @@ function threadsOf(
 ): ArchivedPage['threads'] {
   return [...grouped(said, (row) => row.id).values()].map((comments) => ({
     quote: comments[0]?.quote ?? '',
+    on: spotOf(comments[0]),
     comments: comments.map(({ at, person_id, text, kind }) => ({
       by: nameOf(person_id),
       at: at.getTime(),
@@ -206,6 +211,11 @@ function threadsOf(
       kind,
     })),
   }));
+}
+
+/** Where it stands on something attached; empty for one on the page. */
+function spotOf(row?: { spot: object | null; url: string | null; file: string | null }): string {
+  return row?.spot ? saySpot(Spot.parse(row.spot), row.file ?? row.url ?? '') : '';
 }
 
 /** What was kept of a copy and is not how it stands now, each once. */

@@ -78,11 +78,13 @@ export async function insertWritten(
       batch.map(({ n }) => ({ n, id: newThread(n) })),
     );
     await sql`insert into thread (id, school_id, page_id, made_by, made_at, quote, made_version, made_from, made_to,
-        at_from, at_to)
+        at_from, at_to, attachment_id, spot)
       select ${idOf('thread', 'r.n')}, ${school}, ${idOf('page', 'r.page')}, ${idOf('person', 'r.by')}, at, quote,
-        made_version, made_from, made_to, at_from, at_to
+        made_version, made_from, made_to, at_from, at_to, ${idOf('attachment', 'r."on"')}, nullif(spot, 'null')
       from jsonb_to_recordset(${rows(batch)}::jsonb) as r(n int, page int, by int, at timestamptz, quote text,
-        made_version int, made_from int, made_to int, at_from int, at_to int)`.execute(tx);
+        made_version int, made_from int, made_to int, at_from int, at_to int, "on" int, spot jsonb)`.execute(
+      tx,
+    );
     const said = batch.flatMap(({ n, comments }) => comments.map((one) => ({ n, ...one })));
     await sql`insert into comment (school_id, thread_id, person_id, at, kind, text)
       select ${school}, ${idOf('thread', 'r.n')}, ${idOf('person', 'r.by')}, at, kind, text

@@ -106,6 +106,8 @@ const LINES = {
   'threads.ndjson': (first, last) => sql`
     select json_build_object('n', numbered.n, 'page', page.n, 'by', person.n, 'at', thread.made_at, 'quote', quote,
       'made_version', made_version, 'made_from', made_from, 'made_to', made_to, 'at_from', at_from, 'at_to', at_to,
+      'on', case when spot is not null then ${numberOf('attachment', 'thread.attachment_id')} end,
+      'spot', case when ${numberOf('attachment', 'thread.attachment_id')} is not null then spot end,
       'comments', ${list(sql`select json_build_object('by', said.n, 'at', comment.at, 'kind', comment.kind,
           'text', comment.text) from comment join archived_person said on said.id = comment.person_id
         where comment.thread_id = thread.id order by comment.id`)})::text as line

@@ -1,5 +1,5 @@
 import { foundOf } from '$core/attached/links';
-import { documentKind } from '$core/attached/shown-as';
+import { documentKind, shownAs } from '$core/attached/shown-as';
 import type { Found } from '$core/attached/attached';
 import { recordMoveIn, publishMove } from '../copy/record-move';
 import { inTransaction, type Tx } from '../db/transaction';
@@ -19,7 +19,7 @@ interface Shown {
   doc: object;
   left: string[];
 }
-/** Of a document that is shown as a page, in bytes. */
+/** Of a document that is looked at, in bytes. */
 const MOST_SHOWN = 20_000_000;
 
 /** Puts down that something attached is to be looked at. @param keep of a link: what stands there is kept */
@@ -67,11 +67,16 @@ export async function lookAtAttached(
   if (row.url === null) {
     const size = Number(row.size);
     const kind = documentKind(row.type, row.name ?? '');
-    if (!row.upload || !kind || size > MOST_SHOWN) return settle(app, row, 'fine', null);
+    const isPdf = shownAs(row.type) === 'pdf';
+    if (!row.upload || (!kind && !isPdf) || size > MOST_SHOWN)
+      return settle(app, row, 'fine', null);
     const pieces: Buffer[] = [];
     for await (const piece of readBytes(app.db, row.upload, { from: 0, to: size }))
       pieces.push(piece);
-    const shown = await asPage(app, row, { name: `page.${kind}`, bytes: Buffer.concat(pieces) });
+    const bytes = Buffer.concat(pieces);
+    if (!kind)
+      return settle(app, row, (await canRead(app, bytes)) ? 'fine' : 'cannot be read', null);
+    const shown = await asPage(app, row, { name: `page.${kind}`, bytes });
     return settle(app, row, shown ? 'fine' : 'cannot be read', shown);
   }
   const fetched = await fetchLink(row.url, app.settings.DOCUMENTS_URL ?? '').catch(
@@ -92,6 +97,23 @@ interface Row {
   made_by: string;
 }
 
+/** Whether a PDF document can be opened. */
+async function canRead(app: App, bytes: Buffer): Promise<boolean> {
+  try {
+    await app.threads.run({ kind: 'pdf', name: 'page.pdf', bytes });
+    return true;
+  } catch (error) {
+    return refuseFor(error);
+  }
+}
+
+/** What cannot be read is no error. @throws what is: too much is going on just now, and the job is tried again */
+function refuseFor(error: unknown): false {
+  const refusal = refusalIn(error);
+  if (!refusal || refusal.status === 503) throw error;
+  return false;
+}
+
 /** A document as a page; its pictures are seen by whoever reads the copy. @returns null when it cannot be read */
 async function asPage(
   app: App,
@@ -110,9 +132,7 @@ async function asPage(
         .execute();
     return { doc: read.page, left: read.left };
   } catch (error) {
-    const refusal = refusalIn(error);
-    // Too much is going on just now: the job is tried again.
-    if (!refusal || refusal.status === 503) throw error;
+    refuseFor(error);
     return null;
   }
 }

@@ -1,4 +1,4 @@
-import { documentKind } from '$core/attached/shown-as';
+import { documentKind, shownAs } from '$core/attached/shown-as';
 import type { Grant } from '../access/grant';
 import type { Tx } from '../db/transaction';
 import type { PutJob } from '../jobs/jobs';
@@ -40,7 +40,7 @@ export async function attachFile(
   { school, page, by }: { school: number; page: string; by: string },
   { upload, name, type }: WholeFile,
 ): Promise<string> {
-  const isDocument = documentKind(type, name) !== null;
+  const isDocument = documentKind(type, name) !== null || shownAs(type) === 'pdf';
   const { id: attachment } = await tx
     .insertInto('attachment')
     .values({

@@ -1,4 +1,5 @@
 import { Mapping, Step } from 'prosemirror-transform';
+import { Spot } from '$core/attached/spot';
 import type { CommentView, Threads, ThreadView } from '$core/copy/threads';
 import { moveAnchor, type Anchor } from '$core/history/anchor';
 import { passageOf } from '$core/history/passage-of';
@@ -11,7 +12,7 @@ import { Refusal } from '../page/refusal';
 import { refuseSealed } from '../page/sealed';
 import { readSteps } from '../page/page-store';
 import { schema } from '$core/page/schema';
-import { inTransaction } from '../db/transaction';
+import { inTransaction, type Tx } from '../db/transaction';
 
 /** All threads of a copy in the order of their words; settled ones too, which leave the page but not the record. */
 export async function readThreads(
@@ -25,6 +26,8 @@ export async function readThreads(
     .leftJoin('thread', 'thread.page_id', 'page.id')
     .leftJoin('comment', 'comment.thread_id', 'thread.id')
     .leftJoin('person', 'person.id', 'comment.person_id')
+    .leftJoin('attachment', 'attachment.id', 'thread.attachment_id')
+    .leftJoin('upload', 'upload.id', 'attachment.upload_id')
     .select([
       'page.version',
       'thread.id',
@@ -38,6 +41,10 @@ export async function readThreads(
       'comment.person_id',
       'person.given',
       'person.called',
+      'thread.spot',
+      'thread.attachment_id',
+      'attachment.url',
+      'upload.name as file',
     ])
     .where('page.id', '=', page)
     .orderBy('thread.at_from')
@@ -51,6 +58,14 @@ export async function readThreads(
       id: row.id,
       quote: row.quote ?? '',
       anchor: place ? { from: Number(row.at_from), to: Number(row.at_to) } : null,
+      on:
+        row.attachment_id && row.spot
+          ? {
+              attachment: row.attachment_id,
+              name: row.file ?? row.url ?? '',
+              spot: Spot.parse(row.spot),
+            }
+          : null,
       settled: false,
       comments: [],
     };
@@ -77,6 +92,8 @@ interface NewThread {
   text: string;
   /** The words it is tied to, at a version the writer saw; null for the whole copy. */
   anchor: (Anchor & { version: number }) | null;
+  /** The place on something attached that it is tied to instead, and the words that stand there. */
+  on?: { attachment: string; spot: Spot; quote: string } | null;
 }
 
 /** Ties a new thread to words, which may have moved since the writer saw them. */
@@ -106,13 +123,16 @@ export async function beginThread(
     const then =
       held.version === row.version && now && now.to <= held.doc.content.size ? now : null;
     const quote = then ? passageOf(held.doc, then.from, then.to, 300) : '';
+    if (thread.on) await refuseElsewhere(tx, page, thread.on.attachment);
     const { id } = await tx
       .insertInto('thread')
       .values({
         school_id: row.school_id,
         page_id: page,
         made_by: person.id,
-        quote,
+        quote: thread.on?.quote ?? quote,
+        attachment_id: thread.on?.attachment ?? null,
+        spot: thread.on && JSON.stringify(thread.on.spot),
         made_version: made?.version ?? row.version,
         made_from: made?.from ?? null,
         made_to: made?.to ?? null,
@@ -140,6 +160,18 @@ export async function beginThread(
     return row;
   });
   publishThreads(app, page, changed);
+}
+
+/** @throws Refusal when it is not attached to the page */
+async function refuseElsewhere(tx: Tx, page: string, attachment: string) {
+  const there = await tx
+    .selectFrom('attachment')
+    .select('id')
+    .where('id', '=', attachment)
+    .where('page_id', '=', page)
+    .where('away_at', 'is', null)
+    .executeTakeFirst();
+  if (!there) throw new Refusal(404, 'This is not attached any more.');
 }
 
 function publishThreads(

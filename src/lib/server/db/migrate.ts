@@ -36,6 +36,7 @@ import * as gaps from './migrations/2026-12-28-gaps';
 import * as attached from './migrations/2026-12-29-attached';
 import * as links from './migrations/2026-12-30-links';
 import * as collecting from './migrations/2026-12-31-collecting';
+import * as spots from './migrations/2027-01-01-spots';
 import type { Tables } from './schema';
 
 /**
@@ -81,6 +82,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-29-attached': attached,
     '2026-12-30-links': links,
     '2026-12-31-collecting': collecting,
+    '2027-01-01-spots': spots,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

@@ -494,6 +494,9 @@ interface Thread {
   /** Kept for speed: where they stand at the page's newest version. */
   at_from: number | null;
   at_to: number | null;
+  /** The place on something attached that it is tied to instead. */
+  attachment_id: Made<string | null>;
+  spot: ColumnType<object | null, string | null | undefined, string | null>;
 }
 interface Comment {
   id: Generated<string>;

@@ -24,6 +24,8 @@ export type Task =
   | { kind: 'codes'; name: string; bytes: Uint8Array }
   /** A PDF document is cut: numbers of pages, from 1, of each piece. */
   | { kind: 'cut'; name: string; bytes: Uint8Array; pieces: number[][] }
+  /** A PDF document is opened, to see whether it can be. */
+  | { kind: 'pdf'; name: string; bytes: Uint8Array }
   | RebaseTask;
 
 interface DocumentRead {
@@ -43,6 +45,8 @@ export interface Answers {
   codes: CodeList;
   /** The pieces, as PDF documents. */
   cut: Uint8Array[];
+  /** How many pages it has. */
+  pdf: number;
   /** The steps that have a place, brought up to date; the numbers of those that have none. */
   rebase: { fresh: { no: number; step: object; follows?: boolean }[]; setAside: number[] };
 }

@@ -16,6 +16,10 @@ async function work(task: Task): Promise<Reply> {
   if (task.kind === 'table') return { answer: await readTable(task.name, bytes) };
   if (task.kind === 'roster') return { answer: await readRosterFile(bytes, task.way) };
   if (task.kind === 'codes') return { answer: readCodeFile(task.name, bytes) };
+  if (task.kind === 'pdf') {
+    const { readPdf } = await import('../attached/read-pdf');
+    return { answer: await readPdf(bytes) };
+  }
   if (task.kind === 'cut') {
     const { cutPdf } = await import('../collecting/cut-pdf');
     return { answer: await cutPdf(bytes, task.pieces) };

@@ -8,7 +8,10 @@
   import Volume2 from '@lucide/svelte/icons/volume-2';
   import type { Attached } from '$core/attached/attached';
   import { saySize, shownAs } from '$core/attached/shown-as';
+  import { counted } from '$core/lists/counted';
+  import { tick } from 'svelte';
   import { when } from '$core/calendar/say-time';
+  import type { Talk } from './talk';
   import ShownAttached from './ShownAttached.svelte';
 
   interface Props {
@@ -20,9 +23,19 @@
     remove?: ((one: Attached) => void) | null;
     /** Looks once more whether others can open a link; null where nobody may. */
     lookAgain?: ((one: Attached) => void) | null;
+    /** What is said about it; null where that is not shown. */
+    talk?: Talk | null;
   }
   /** What is attached to a copy, each to be seen or heard where it stands. */
-  let { page, attached, now, timeZone, remove = null, lookAgain = null }: Props = $props();
+  let {
+    page,
+    attached,
+    now,
+    timeZone,
+    remove = null,
+    lookAgain = null,
+    talk = null,
+  }: Props = $props();
 
   const ICONS = {
     picture: ImageIcon,
@@ -33,6 +46,20 @@
     nothing: FileIcon,
   };
   let open: string | null = $state(null);
+  /** Whoever chooses a comment sees what it stands on. */
+  const chosen = $derived(
+    talk?.threads.find(({ id, on }) => on !== null && id === talk.chosen) ?? null,
+  );
+  let shown: string | null = null;
+  $effect(() => {
+    if (chosen?.id === shown) return;
+    shown = chosen?.id ?? null;
+    if (!chosen?.on || chosen.on.spot.kind === 'whole') return;
+    open = chosen.on.attachment;
+    const pin = `pin-${chosen.id}`;
+    void tick().then(() => document.getElementById(pin)?.scrollIntoView({ block: 'nearest' }));
+  });
+  const said = (id: string) => talk?.threads.filter(({ on }) => on?.attachment === id).length ?? 0;
 
   /** As what it is shown here: a link as what was kept of it. */
   const asOf = ({ kind, type, isPage, kept }: Attached) => {
@@ -54,7 +81,7 @@
   {#each attached as one (one.id)}
     {@const as = asOf(one)}
     {@const Icon = one.kind === 'link' ? Link : ICONS[as]}
-    {@const canShow = as !== 'nothing' && as !== 'pdf'}
+    {@const canShow = as !== 'nothing'}
     <li class="border-b border-rule px-3 py-2 last:border-b-0">
       <div class="flex flex-wrap items-center gap-x-3 gap-y-1">
         <Icon size={20} class="shrink-0 text-ink2" aria-hidden="true" />
@@ -82,6 +109,16 @@
         {#if one.kind === 'link' && one.found === 'cannot be opened' && lookAgain}
           <button class="act act-small" onclick={() => lookAgain(one)}
             >Check again<span class="sr-only"> {one.name}</span></button
+          >
+        {/if}
+        {#if said(one.id) > 0}<span class="text-sm text-ink2"
+            >{counted(said(one.id), 'comment')}</span
+          >{/if}
+        {#if talk?.pick}
+          <button
+            class="act act-small act-plain"
+            onclick={() => talk.pick?.({ attachment: one.id, spot: { kind: 'whole' }, quote: '' })}
+            >Comment<span class="sr-only"> on {one.name}</span></button
           >
         {/if}
         {#if canShow}
@@ -114,7 +151,14 @@
       </div>
       {#if open === one.id && canShow}
         <div class="mt-2">
-          <ShownAttached {as} at={at(one)} kept={one.kind === 'link'} name={one.name} />
+          <ShownAttached
+            {as}
+            at={at(one)}
+            kept={one.kind === 'link'}
+            name={one.name}
+            attachment={one.id}
+            {talk}
+          />
         </div>
       {/if}
     </li>

@@ -2,6 +2,7 @@
   import Paperclip from '@lucide/svelte/icons/paperclip';
   import type { Attached } from '$core/attached/attached';
   import { send } from '$ui/send';
+  import type { Talk } from './talk';
 
   interface Props {
     page: string;
@@ -12,9 +13,11 @@
     timeZone: string;
     /** Reads again how the copy stands. */
     changed: () => void;
+    /** What is said about it. */
+    talk: Talk;
   }
   /** What a student attached to their copy. What is seldom needed comes when it is. */
-  let { page, attached, writable, now, timeZone, changed }: Props = $props();
+  let { page, attached, writable, now, timeZone, changed, talk }: Props = $props();
 
   let attaching = $state(false);
   let removed: Attached | null = $state.raw(null);
@@ -50,6 +53,7 @@
         {attached}
         {now}
         {timeZone}
+        {talk}
         remove={writable ? (one) => put(one, true) : null}
         lookAgain={(one) => deed(() => send(`/pages/${page}/attached/${one.id}/look`, {}))}
       />

@@ -2,6 +2,9 @@
   import type { ShownAs } from '$core/attached/shown-as';
   import { listed } from '$core/lists/listed';
   import { fetchJson } from '$ui/send';
+  import ShownPicture from './ShownPicture.svelte';
+  import ShownSound from './ShownSound.svelte';
+  import type { Talk } from './talk';
 
   interface Props {
     as: ShownAs | 'page';
@@ -10,9 +13,12 @@
     /** What was kept of a link. */
     kept: boolean;
     name: string;
+    attachment: string;
+    /** What is said about it; null where that is not shown. */
+    talk: Talk | null;
   }
   /** Something attached, as it is seen or heard. */
-  let { as, at, kept, name }: Props = $props();
+  let { as, at, kept, name, attachment, talk }: Props = $props();
   const search = $derived(kept ? '?kept' : '');
   const source = $derived(`${at}${search}`);
   const page = $derived(
@@ -21,12 +27,15 @@
 </script>
 
 {#if as === 'picture'}
-  <img class="max-h-[70vh] max-w-full border border-rule" src={source} alt={name} />
-{:else if as === 'sound'}
-  <audio class="w-full" controls src={source} aria-label={name}></audio>
-{:else if as === 'film'}
-  <!-- svelte-ignore a11y_media_has_caption (a student's own film has none) -->
-  <video class="max-h-[70vh] max-w-full" controls src={source} aria-label={name}></video>
+  <ShownPicture {attachment} {source} {name} {talk} />
+{:else if as === 'pdf'}
+  {#await import('./ShownPdf.svelte') then { default: ShownPdf }}
+    <ShownPdf {attachment} {source} {name} {talk} />
+  {:catch}<p class="trouble">
+      This cannot be shown now, because the server does not answer.
+    </p>{/await}
+{:else if as === 'sound' || as === 'film'}
+  <ShownSound {attachment} {as} {source} {name} {talk} />
 {:else if page}
   {#await page}
     <p class="text-ink2" role="status">Opening …</p>

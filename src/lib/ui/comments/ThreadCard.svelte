@@ -1,5 +1,6 @@
 <script lang="ts">
   import { untrack } from 'svelte';
+  import { saySpot } from '$core/attached/spot';
   import type { ThreadView } from '$core/copy/threads';
   import { Draft } from '../draft.svelte';
   import { when } from '$core/calendar/say-time';
@@ -18,6 +19,16 @@
 
   const draft = untrack(() => new Draft(`answer ${thread.id}`));
   const gone = $derived(thread.anchor !== null && thread.anchor.from === thread.anchor.to);
+  /** What it stands on; empty for the whole copy. */
+  const tied = $derived(
+    [
+      thread.quote &&
+        `“${thread.quote.length > 60 ? `${thread.quote.slice(0, 58)}…` : thread.quote}”`,
+      thread.on && saySpot(thread.on.spot, thread.on.name),
+    ]
+      .filter(Boolean)
+      .join(' · '),
+  );
   const said = $derived(thread.comments.filter((comment) => comment.kind === 'said'));
 
   async function send(event: SubmitEvent) {
@@ -33,17 +44,16 @@
     chosen && 'bg-lamp-pale border-l-lamp',
     thread.settled && 'opacity-90',
   ]}
-  aria-label={thread.quote ? `Comment on “${thread.quote}”` : 'Comment on the whole copy'}
+  aria-label="Comment on {tied || 'the whole copy'}"
 >
-  {#if thread.quote}
+  {#if tied}
     <button
       class="block min-h-6 text-left text-sm text-ink2"
       onclick={choose}
       aria-pressed={chosen}
     >
-      {gone ? 'on words that are gone:' : 'on'} “{thread.quote.length > 60
-        ? `${thread.quote.slice(0, 58)}…`
-        : thread.quote}”
+      {gone ? 'on words that are gone:' : 'on'}
+      {tied}
     </button>
   {/if}
   {#each said as comment (comment.id)}

@@ -1,3 +1,4 @@
+import type { Spot } from '$core/attached/spot';
 import type { Threads, ThreadView } from '$core/copy/threads';
 import type { EditorView } from 'prosemirror-view';
 import type { PageSession } from '../page/page-session.svelte';
@@ -5,11 +6,20 @@ import { oneAtATime } from '../one-at-a-time';
 import { send } from '../send';
 import { chooseThread, setThreads } from '../page/thread-highlights';
 
+/** A place on something attached, and the words that stand there. */
+export interface Picked {
+  attachment: string;
+  spot: Spot;
+  quote: string;
+}
+
 /** The conversations in the margin of one page, and their marks in its text. */
 export class ThreadStore {
   threads: ThreadView[] = $state([]);
   chosen: string | null = $state(null);
   sentence = $state('');
+  /** Where on something attached the next comment goes; null for none. */
+  picked: Picked | null = $state.raw(null);
   readonly open = $derived(this.threads.filter((thread) => !thread.settled));
   readonly settled = $derived(this.threads.filter((thread) => thread.settled));
 
@@ -68,8 +78,16 @@ export class ThreadStore {
     return `/pages/${this.session.page}/threads`;
   }
 
-  /** Ties a comment to the selected words, or to the whole copy when none are selected. @returns whether it is kept */
+  /**
+   * Ties a comment to a place on something attached, to the selected words, or to the whole copy when none are selected.
+   * @returns whether it is kept
+   */
   async begin(text: string, view: EditorView | null, tied: boolean): Promise<boolean> {
+    if (this.picked) {
+      const kept = await this.send(this.url, view, { text, anchor: null, on: this.picked });
+      if (kept) this.picked = null;
+      return kept;
+    }
     await this.session.flush().catch(() => undefined);
     const anchor = tied ? this.session.selectedPlace() : null;
     return this.send(this.url, view, { text, anchor });

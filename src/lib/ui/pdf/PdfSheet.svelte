@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { PDFDocumentProxy } from 'pdfjs-dist';
+  import { drawPage } from './draw-page';
 
   interface Props {
     pdf: PDFDocumentProxy;
@@ -37,38 +38,11 @@
   });
   $effect(() => {
     if (!isNear || !canvas) return;
-    const on = canvas;
-    let cancel = () => undefined as void;
-    const draw = async () => {
-      const page = await pdf.getPage(number);
-      const whole = page.getViewport({ scale: 1 });
-      const viewport = page.getViewport({ scale: width / whole.width });
-      height = viewport.height;
-      const sharp = Math.min(2, devicePixelRatio || 1);
-      on.width = Math.floor(viewport.width * sharp);
-      on.height = Math.floor(viewport.height * sharp);
-      const task = page.render({
-        canvas: on,
-        viewport,
-        transform: sharp === 1 ? undefined : [sharp, 0, 0, sharp, 0, 0],
-      });
-      cancel = () => task.cancel();
-      await task.promise;
-      if (!words || !layer) return;
-      const { TextLayer } = await import('pdfjs-dist');
-      layer.replaceChildren();
-      layer.style.setProperty('--total-scale-factor', String(width / whole.width));
-      await new TextLayer({
-        textContentSource: page.streamTextContent(),
-        container: layer,
-        viewport,
-      }).render();
-    };
-    draw().catch((error: unknown) => {
-      if (error instanceof Error && error.name === 'RenderingCancelledException') return;
-      trouble = 'This page cannot be shown.';
-    });
-    return () => cancel();
+    return drawPage(
+      pdf,
+      { canvas, words: layer ?? null, number, width, sized: (high) => (height = high) },
+      () => (trouble = 'This page cannot be shown.'),
+    );
   });
 </script>
 

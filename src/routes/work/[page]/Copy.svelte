@@ -10,6 +10,7 @@
     stateOf,
     takeBackFault,
   } from '$core/copy/state';
+  import { talkOf } from '$ui/attached/talk';
   import OwnAttached from '$ui/attached/OwnAttached.svelte';
   import { wholeMask } from '$core/attached/attached';
   import { writePoints } from '$core/marking/points';
@@ -215,6 +216,7 @@
             now={clock.now}
             timeZone={data.timeZone}
             changed={() => void own.heard()}
+            talk={talkOf(store, null)}
           />{/if}
         {#if feedback?.scoring}{@const { scoring, by, at } =
             feedback}{#await import('$ui/marking/FeedbackSheet.svelte') then { default: FeedbackSheet }}<FeedbackSheet

@@ -1,5 +1,6 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
+import { Spot } from '$core/attached/spot';
 import { allowOnPage } from '$server/access/allow';
 import { beginThread, readOpenThreads } from '$server/copy/threads';
 import { readJson } from '$server/http/body';
@@ -11,6 +12,10 @@ const NewThread = z.object({
     .object({ from: place, to: place, version: z.number().int().min(0) })
     .refine(({ from, to }) => from < to, 'a comment is tied to at least one character')
     .nullable(),
+  on: z
+    .strictObject({ attachment: z.uuid(), spot: Spot, quote: z.string().max(300).default('') })
+    .nullable()
+    .default(null),
 });
 
 export const GET = allowOnPage('read the comments', async (_event: RequestEvent, { app, grant }) =>

@@ -9,6 +9,8 @@
   import { flagsOf, isWithTeacher, marginOf, notDone, stateOf } from '$core/copy/state';
   import { listed } from '$core/lists/listed';
   import AttachedList from '$ui/attached/AttachedList.svelte';
+  import { saySpot } from '$core/attached/spot';
+  import { talkOf } from '$ui/attached/talk';
   import { Clock } from '$ui/clock.svelte';
   import Margin from '$ui/comments/Margin.svelte';
   import { ThreadStore } from '$ui/comments/thread-store.svelte';
@@ -62,6 +64,16 @@
   /** As it was when the view was opened: being here is a look, too. */
   const newSince = untrack(() => data.newSince);
   const store = untrack(() => new ThreadStore(session, data.threads));
+
+  /** Where on something attached the next comment goes, in words. */
+  const tied = $derived.by(() => {
+    const { picked } = store;
+    const one = copy.attached.find(({ id }) => id === picked?.attachment);
+    if (!picked || !one) return '';
+    return [picked.quote && `“${picked.quote.slice(0, 60)}”`, saySpot(picked.spot, one.name)]
+      .filter(Boolean)
+      .join(' · ');
+  });
 
   $effect(() => clock.run(5000));
   $effect(() => {
@@ -253,6 +265,7 @@
             attached={copy.attached}
             now={clock.now}
             timeZone={data.timeZone}
+            talk={talkOf(store, data.mayMark ? () => saying?.focus() : null)}
             lookAgain={data.mayMark
               ? (one) => void send(`/pages/${data.page}/attached/${one.id}/look`, {})
               : null}
@@ -307,10 +320,17 @@
     </h2>
     {#if data.mayMark}<form class="mb-3" onsubmit={begin}>
         <label class="label" for="saying"
-          >{selected
-            ? `On “${selected}”`
-            : 'On the whole copy; select words or a drawing to tie it to them'}</label
+          >{tied
+            ? `On ${tied}`
+            : selected
+              ? `On “${selected}”`
+              : 'On the whole copy; select words or a drawing to tie it to them'}</label
         >
+        {#if tied}<button
+            type="button"
+            class="act act-small mb-1"
+            onclick={() => (store.picked = null)}>Not on that</button
+          >{/if}
         <textarea
           id="saying"
           class="field"

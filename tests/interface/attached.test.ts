@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { randomBytes } from 'node:crypto';
+import { PDFDocument, StandardFonts } from 'pdf-lib';
 import type { Page } from 'playwright-core';
 import type { AddressInfo } from 'node:net';
 import { afterAll, describe, expect, it } from 'vitest';
@@ -32,6 +33,25 @@ const PNG = Buffer.from(
   'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8DwHwAFBQIAX8jx0gAAAABJRU5ErkJggg==',
   'base64',
 );
+
+/** Nothing to be heard for so many seconds: WAVE, PCM of 8 bits and 8,000 samples a second (from memory). */
+function silence(seconds: number): Buffer {
+  const samples = Buffer.alloc(seconds * 8000, 128);
+  const head = Buffer.alloc(44);
+  head.write('RIFF', 0);
+  head.writeUInt32LE(36 + samples.length, 4);
+  head.write('WAVEfmt ', 8);
+  head.writeUInt32LE(16, 16);
+  head.writeUInt16LE(1, 20);
+  head.writeUInt16LE(1, 22);
+  head.writeUInt32LE(8000, 24);
+  head.writeUInt32LE(8000, 28);
+  head.writeUInt16LE(1, 32);
+  head.writeUInt16LE(8, 34);
+  head.write('data', 36);
+  head.writeUInt32LE(samples.length, 40);
+  return Buffer.concat([head, samples]);
+}
 
 describe('work made elsewhere', () => {
   it('is attached, said not to be handed in, seen by the teacher, and handed in', async () => {
@@ -73,6 +93,67 @@ describe('work made elsewhere', () => {
     await button(page, /^Hesper, June, Harbour sketch: handed in/).waitFor();
     await peek.getByRole('link', { name: 'Open copy' }).click();
     await list(page).getByText('Quay “at dusk”.png').first().waitFor();
+  });
+
+  it('is commented at a point of a picture, at words of a PDF, at a moment of sound; and its student finds the place', async () => {
+    const { page: student } = await stage.enter('noor.bastrop');
+    await student.getByRole('link', { name: 'Harbour sketch' }).click();
+    await button(student, 'Take back').click();
+    await button(student, 'Attach a file or a link …').click();
+    const pdf = await PDFDocument.create();
+    const font = await pdf.embedFont(StandardFonts.Helvetica);
+    pdf.addPage([400, 600]).drawText('The end light leads in', { x: 40, y: 500, size: 24, font });
+    pdf.addPage([400, 600]).drawText('Second page', { x: 40, y: 500, size: 24, font });
+    await attach(student, [
+      { name: 'dot.png', mimeType: 'image/png', buffer: PNG },
+      { name: 'way in.pdf', mimeType: 'application/pdf', buffer: Buffer.from(await pdf.save()) },
+      { name: 'fog horn.wav', mimeType: 'audio/wav', buffer: silence(3) },
+    ]);
+    await list(student).getByText('fog horn.wav').first().waitFor();
+    const { page } = await stage.enter('tamsin.orrey');
+    await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
+    await button(page, /^Bastrop, Noor, Harbour sketch/).click();
+    await page.getByRole('link', { name: 'Open copy' }).click();
+    await page.getByRole('complementary', { name: 'Feedback' }).waitFor();
+    const comment = async (on: string, says: string) => {
+      await page.getByLabel(on).fill(says);
+      await button(page, 'Add comment').click();
+      await page.getByRole('article').filter({ hasText: says }).waitFor();
+    };
+    await button(page, 'Show dot.png').click();
+    await page.getByRole('img', { name: 'dot.png' }).click();
+    await comment('On a point of dot.png', 'What is this dot?');
+    await button(page, 'Comment 1: What is this dot?').waitFor();
+    await button(page, 'Show way in.pdf').click();
+    // Words are selected as with a mouse: from one end of them to the other.
+    const words = page.getByText('The end light leads in');
+    const box = await words.boundingBox();
+    if (!box) throw new Error('the words are not shown');
+    await page.mouse.move(box.x + 1, box.y + box.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width - 1, box.y + box.height / 2, { steps: 5 });
+    await page.mouse.up();
+    await comment('On “The end light leads in” · way in.pdf, page 1', 'From where?');
+    await button(page, 'Show fog horn.wav').click();
+    await page.locator('audio').evaluate((sound: HTMLAudioElement) => (sound.currentTime = 2));
+    await button(page, 'Comment at 0:02').click();
+    await comment('On fog horn.wav at 0:02', 'Too short.');
+    await button(page, 'Comment on dot.png').click();
+    await comment('On dot.png', 'All of it is red.');
+
+    // The student sees where.
+    const card = (says: string) => student.getByRole('article').filter({ hasText: says });
+    await card('From where?')
+      .getByRole('button', { name: /^on “The end light leads in”/ })
+      .click();
+    await button(student, 'Comment 1: From where?').waitFor();
+    await card('Too short.').getByRole('button', { name: 'on fog horn.wav at 0:02' }).click();
+    await expect
+      .poll(() => student.locator('audio').evaluate((one: HTMLAudioElement) => one.currentTime))
+      .toBe(2);
+    await card('What is this dot?').getByLabel('Reply').fill('A buoy.');
+    await card('What is this dot?').getByRole('button', { name: 'Send' }).click();
+    await page.getByText('A buoy.').waitFor();
   });
 
   it('goes on where it was after the network was lost, byte for byte', async () => {

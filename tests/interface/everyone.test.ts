@@ -47,6 +47,11 @@ const find = (words: string) => async (page: Page) => {
   await page.getByRole('combobox', { name: 'Find anything' }).fill(words);
 };
 const STUDENTS = ['luca.marchetti', 'ada.fennick'];
+const collecting: ((page: Page) => Promise<void>)[] = [
+  byLink('8C Coast & Chart'),
+  (page) => page.locator('a[href*="/assignments/"]', { hasText: 'Harbour sketch' }).first().click(),
+  byLink('Collect files …'),
+];
 const VIEWS: [string, string | undefined, ((page: Page) => Promise<void>)[], string][] = [
   ['sign-in', undefined, [], 'Skerry Point School, a demo'],
   ['desk', 'tamsin.orrey', [], 'What needs your hand'],
@@ -76,6 +81,23 @@ const VIEWS: [string, string | undefined, ((page: Page) => Promise<void>)[], str
       (page) => page.getByLabel('Attach a link to work made elsewhere').scrollIntoViewIfNeeded(),
     ],
     'not handed in yet',
+  ],
+  ['collecting', 'tamsin.orrey', collecting, 'only a part of the name'],
+  [
+    'cover sheets',
+    'tamsin.orrey',
+    [...collecting, byLink('Cover sheets …')],
+    'Lay each student’s cover sheet',
+  ],
+  [
+    'cutting a stack of sheets',
+    'tamsin.orrey',
+    [
+      ...collecting,
+      byLink(/^Cut to students/),
+      (page) => page.getByRole('button', { name: /^By cover sheets/ }).waitFor(),
+    ],
+    'Sheets for each',
   ],
   [
     'board as it stood',

@@ -133,6 +133,16 @@ const POLICY: Record<string, string> = {
   'POST /classes/[class]/assignments/[assignment] allow': LEADING,
   'POST /classes/[class]/assignments/[assignment] check': LEADING,
   'POST /classes/[class]/assignments/[assignment]/gaps': LEADING,
+  'GET /classes/[class]/assignments/[assignment]/collecting': LEADING,
+  'POST /classes/[class]/assignments/[assignment]/collecting': LEADING,
+  'GET /classes/[class]/assignments/[assignment]/collecting/sheets': LEADING,
+  'GET /classes/[class]/assignments/[assignment]/collecting/cut/[file]': LEADING,
+  'GET /classes/[class]/assignments/[assignment]/collecting/files/[file]': LEADING,
+  'POST /classes/[class]/assignments/[assignment]/collecting/uploads': LEADING,
+  'PATCH /classes/[class]/assignments/[assignment]/collecting/uploads/[upload]': LEADING,
+  // Of the file that one is sending.
+  'HEAD /classes/[class]/assignments/[assignment]/collecting/uploads/[upload]': 'lead',
+  'DELETE /classes/[class]/assignments/[assignment]/collecting/uploads/[upload]': 'lead',
   'GET /classes/[class]/assignments/[assignment]/as': STAFF,
   'GET /classes/[class]/assignments/[assignment]/change': LEADING,
   'POST /classes/[class]/assignments/[assignment]/change': LEADING,
@@ -423,6 +433,8 @@ const pages = new Map<PageName, string>();
 /** A file that student one is sending to a page, and one that is attached to it. */
 const uploads = new Map<PageName, string>();
 const attachments = new Map<PageName, string>();
+/** A file that the lead is sending to be collected, and one that was. */
+const collected = { upload: crypto.randomUUID(), file: '' };
 const visitors = new Map<Role, Visitor>();
 let server: Server;
 
@@ -539,7 +551,11 @@ const addressOf = (route: string, page: PageName) =>
     .replace('[page]', pages.get(page) ?? '')
     .replace('[thread]', ids.thread)
     .replace('[hash]', 'f'.repeat(64))
-    .replace('[upload]', uploads.get(page) ?? '')
+    .replace(
+      '[upload]',
+      route.includes('/collecting/') ? collected.upload : (uploads.get(page) ?? ''),
+    )
+    .replace('[file]', collected.file)
     .replace('[attachment]', attachments.get(page) ?? '')
     .replace('[secret]', 'unknown')
     .replace('[token]', 'unknown');
@@ -618,8 +634,39 @@ async function keepFiles() {
   }
 }
 
+/** The same of what is collected for the assignment. */
+async function keepCollected() {
+  const { id: person_id, school_id } = await test.app.db
+    .selectFrom('person')
+    .innerJoin('class_staff', 'class_staff.person_id', 'person.id')
+    .select(['person.id', 'person.school_id'])
+    .where('class_id', '=', ids.class)
+    .where('kind', '=', 'lead')
+    .executeTakeFirstOrThrow();
+  const to = { school_id, assignment_id: ids.assignment, class_id: ids.class };
+  const file = { ...to, person_id, name: 'a.pdf', size: 2 };
+  await test.app.db
+    .insertInto('upload')
+    .values({ ...file, id: collected.upload })
+    .onConflict((conflict) => conflict.doNothing())
+    .execute();
+  if (collected.file) return;
+  const { id } = await test.app.db
+    .insertInto('upload')
+    .values({ ...file, received: 2, finished_at: new Date() })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  const kept = await test.app.db
+    .insertInto('collected')
+    .values({ ...to, upload_id: id, path: 'a.pdf', type: 'application/pdf', made_by: person_id })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  collected.file = kept.id;
+}
+
 async function openClass() {
   await keepFiles();
+  await keepCollected();
   await test.app.db
     .updateTable('class')
     .set({ opened_at: new Date(), archived_at: null })

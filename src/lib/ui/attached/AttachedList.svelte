@@ -9,7 +9,6 @@
   import type { Attached } from '$core/attached/attached';
   import { saySize, shownAs } from '$core/attached/shown-as';
   import { counted } from '$core/lists/counted';
-  import { tick } from 'svelte';
   import { when } from '$core/calendar/say-time';
   import type { Talk } from './talk';
   import ShownAttached from './ShownAttached.svelte';
@@ -56,8 +55,6 @@
     shown = chosen?.id ?? null;
     if (!chosen?.on || chosen.on.spot.kind === 'whole') return;
     open = chosen.on.attachment;
-    const pin = `pin-${chosen.id}`;
-    void tick().then(() => document.getElementById(pin)?.scrollIntoView({ block: 'nearest' }));
   });
   const said = (id: string) => talk?.threads.filter(({ on }) => on?.attachment === id).length ?? 0;
 

@@ -18,6 +18,11 @@
         : [],
     ),
   );
+  // It may have come into being after it was chosen.
+  const chosen = $derived(pins.find(({ id }) => id === talk.chosen)?.id);
+  $effect(() => {
+    if (chosen) document.getElementById(`pin-${chosen}`)?.scrollIntoView({ block: 'nearest' });
+  });
   const picked = $derived(
     talk.picked?.attachment === attachment &&
       talk.picked.spot.kind === 'point' &&

@@ -24,7 +24,9 @@
   );
   const chosen = $derived(moments.find(({ id }) => id === talk?.chosen));
   $effect(() => {
-    if (chosen) now = chosen.at;
+    if (!chosen) return;
+    now = chosen.at;
+    document.getElementById(`pin-${chosen.id}`)?.scrollIntoView({ block: 'nearest' });
   });
 </script>
 

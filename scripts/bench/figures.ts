@@ -20,6 +20,7 @@ import { fillDemo } from '../lib/project.mjs';
 import { Visitor } from '../../tests/support/visitor';
 import { archive2400 } from './archives';
 import { build500, findP95, oneRoster5000 } from './classes';
+import { collect500 } from './collecting';
 import { handOut40 } from './handing-out';
 import { makeBarePage, timeBareCopies } from './bare-copies';
 import { figure, quantile } from './figure';
@@ -289,6 +290,7 @@ if (wanted('writers.40')) {
 if (wanted('moment.') || wanted('authorship.') || wanted('step.'))
   await moment20000(app, school, page, place);
 if (wanted('typing.')) await typingFrames(app, url, school);
+if (wanted('collect.')) await collect500(app, school, page);
 if (wanted('build.500')) await build500(app, school, page);
 if (wanted('oneroster.5000')) await oneRoster5000();
 // Their schools take a while to make.

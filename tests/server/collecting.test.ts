@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { stateOf } from '../../src/lib/core/copy/state';
 import { grantOnAssignment, grantOnPage } from '../../src/lib/server/access/in-the-name-of';
 import { openAttached } from '../../src/lib/server/attached/attach';
-import { moveCollected } from '../../src/lib/server/collecting/collect';
+import { moveCollected } from '../../src/lib/server/collecting/move-collected';
 import { takeApart } from '../../src/lib/server/collecting/take-apart';
 import { readCopies } from '../../src/lib/server/copy/facts';
 import { handIn } from '../../src/lib/server/copy/moves';

@@ -2,7 +2,7 @@ import type { App } from '../../src/lib/server/app';
 import { grantOnAssignment } from '../../src/lib/server/access/in-the-name-of';
 import type { Grant } from '../../src/lib/server/access/grant';
 import { beginUpload, takePiece } from '../../src/lib/server/attached/uploads';
-import { readCollecting } from '../../src/lib/server/collecting/collect';
+import { readCollecting } from '../../src/lib/server/collecting/read-collecting';
 import { collecting } from '../../src/lib/server/collecting/receive';
 
 /** What a teacher collects for an assignment of a class, as a route would let them. */

@@ -11,6 +11,7 @@ import type { Database } from '../db/connect';
 import { inTransaction } from '../db/transaction';
 import { refusalIn } from '../page/refusal';
 import type { Using } from '../services';
+import { sideBySide } from '../side-by-side';
 import { cutStack } from './cut-stack';
 import { filesInZip } from './zip-files';
 
@@ -74,6 +75,9 @@ type Row = {
   made_by: string;
 };
 
+/** After so many parts it is said how far it is. */
+const SAID_EVERY = 10;
+
 async function keepParts(
   db: Database,
   row: Row,
@@ -87,16 +91,20 @@ async function keepParts(
     .execute();
   const places = new Set(there.map(({ place }) => place));
   const leftOut = [...known];
-  for (const [place, part] of parts.entries()) {
-    if (places.has(place)) continue;
-    const why = await keepPart(db, row, place, part);
-    if (why) leftOut.push({ path: part.path, why });
-    await db
+  let done = places.size;
+  const say = () =>
+    db
       .updateTable('collected')
-      .set({ done: place + 1, total: parts.length })
+      .set({ done, total: parts.length })
       .where('id', '=', row.id)
       .execute();
-  }
+  await sideBySide(parts.entries(), async ([place, part]) => {
+    if (places.has(place)) return;
+    const why = await keepPart(db, row, place, part);
+    if (why) leftOut.push({ path: part.path, why });
+    if (++done % SAID_EVERY === 0) await say();
+  });
+  await say();
   await finish(db, row.id, { apart: 'done', leftOut });
 }
 

@@ -1,6 +1,6 @@
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
-import { readCollecting } from './collect';
+import { readCollecting } from './read-collecting';
 
 /** Collecting for an assignment of a class, as who runs it sees it. */
 export async function viewCollecting(app: Using<'db'>, grant: Grant<'run the assignment'>) {

@@ -1,6 +1,7 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { allowOnAssignment } from '$server/access/allow';
-import { CollectingMove, moveCollected } from '$server/collecting/collect';
+import { CollectingMove } from '$server/collecting/collecting-move';
+import { moveCollected } from '$server/collecting/move-collected';
 import { readJson } from '$server/http/body';
 
 /** Says whose a collected file is, puts it aside, collects it, undoes that, or cuts a stack of sheets. */

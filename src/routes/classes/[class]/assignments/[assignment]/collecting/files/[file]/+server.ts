@@ -1,6 +1,6 @@
 import type { RequestEvent } from '@sveltejs/kit';
 import { allowOnAssignment } from '$server/access/allow';
-import { openCollected } from '$server/collecting/collect';
+import { openCollected } from '$server/collecting/read-collecting';
 import { sendFile } from '$server/http/send-file';
 
 /** A file that was collected, to be looked at. */

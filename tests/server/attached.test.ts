@@ -3,6 +3,7 @@ import { PDFDocument } from 'pdf-lib';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { stateOf } from '../../src/lib/core/copy/state';
 import { grantOnPage } from '../../src/lib/server/access/in-the-name-of';
+import { readEarlierAttached } from '../../src/lib/server/attached/attached-rows';
 import { openAttached, putAttachedAway } from '../../src/lib/server/attached/attach';
 import { onCopy } from '../../src/lib/server/attached/receive-on-copy';
 import { tellType } from '../../src/lib/server/attached/tell-type';
@@ -33,9 +34,11 @@ beforeEach(async () => {
 
 const own = (by = student, page = copy) => grantOnPage(test.app, 'do own work', by, page);
 const row = () => readCopy(test.app.db, copy, school.teacher);
-/** What begins as a picture does: nothing more is looked at. */
+/** What begins as a picture does: a header, and data (PNG, third edition, clause 5). Nothing more is looked at. */
 const PICTURE = Buffer.concat([
   Buffer.from('\x89PNG\r\n\x1a\n\0\0\0\rIHDR', 'latin1'),
+  Buffer.alloc(17),
+  Buffer.from('\0\x10\0\0IDAT', 'latin1'),
   randomBytes(3_000_000),
 ]);
 
@@ -195,6 +198,24 @@ describe('a file that is attached', () => {
     await expect(
       takePiece(test.app, to, id, { at: 0, bytes: Buffer.from('abcd') }),
     ).rejects.toThrow('more than was announced');
+  });
+});
+
+describe('handed in again', () => {
+  it('keeps the earlier file, to be seen; one that was never handed in is not among them', async () => {
+    const first = await attach('first.txt', Buffer.from('one'));
+    const slip = await attach('slip.txt', Buffer.from('two'));
+    await putAttachedAway(test.app, await own(), slip, true);
+    await handIn(test.app, await own(), '');
+    expect(await readEarlierAttached(test.app.db, copy)).toEqual([]);
+    await takeBack(test.app, await own());
+    await putAttachedAway(test.app, await own(), first, true);
+    await attach('second.txt', Buffer.from('three'));
+    await handIn(test.app, await own(), '');
+    expect((await row()).attached.map(({ name }) => name)).toEqual(['second.txt']);
+    const earlier = await readEarlierAttached(test.app.db, copy);
+    expect(earlier.map(({ name }) => name)).toEqual(['first.txt']);
+    expect((await readBack(first)).toString()).toBe('one');
   });
 });
 

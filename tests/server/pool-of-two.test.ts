@@ -107,6 +107,22 @@ const WRITES: Record<string, (n: number) => Promise<Response | undefined>> = {
       preview: false,
       spec: plainSpec(assigned.original, school.class, { title: 'Changed' }),
     }),
+  'collect files': async (n) => {
+    const at = inClass(`/assignments/${assigned.assignment}/collecting`);
+    const name = Buffer.from(`student${n + 1} Person.txt`).toString('base64');
+    const begun = await teacher[0]?.fetch(`${at}/uploads`, {
+      method: 'POST',
+      headers: { 'upload-length': '3', 'upload-metadata': `filename ${name}` },
+    });
+    await teacher[0]?.fetch(begun?.headers.get('location') ?? '', {
+      method: 'PATCH',
+      headers: { 'content-type': 'application/offset+octet-stream', 'upload-offset': '0' },
+      body: 'abc',
+    });
+    const files = await test.app.db.selectFrom('collected').select('id').execute();
+    const asked = { move: 'collect', files: files.map(({ id }) => id), handIn: true };
+    return teacher[0]?.send(at, asked);
+  },
   'begin a page': async (n) =>
     teacher[0]?.submit(inClass('/plan?/begin'), { title: `P ${n}`, unit: '', area: 'worktable' }),
   'paste pages': async () =>

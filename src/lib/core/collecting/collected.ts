@@ -41,7 +41,7 @@ export interface Collectable extends Known {
   state: CopyState | null;
 }
 
-export type Standing =
+type Standing =
   /** It is one student's, and can be collected. */
   | 'found'
   /** It may be somebody's, or it is nobody's that is known. */

@@ -9,7 +9,7 @@ export interface Known {
 }
 
 /** By what a file's name tells a student. */
-export type By = 'e-mail' | 'number' | 'name' | 'part of a name';
+type By = 'e-mail' | 'number' | 'name' | 'part of a name';
 
 /** Whose a file is, as far as its name tells. */
 export interface Match {
@@ -25,7 +25,7 @@ export interface Match {
 const NOBODY: Match = { student: null, by: null, isSure: false, candidates: [] };
 
 /** Words of a text, without regard to case, accents, and what stands between them: "Zoë_Ó Briain-2" → zoe o briain 2. */
-export const plainWords = (text: string): string[] =>
+const plainWords = (text: string): string[] =>
   text
     .normalize('NFKD')
     .replace(/\p{M}/gu, '')

@@ -1,10 +1,10 @@
 import type { Cut } from '$core/collecting/collected';
 import { Refusal } from '../page/refusal';
 import type { Using } from '../services';
-import type { PartOfFile } from './take-apart';
+import type { PartOfFile } from './part-of-file';
 
 /** Of a stack that is cut, in bytes: all of it is held at once. */
-export const MOST_STACK = 100_000_000;
+const MOST_STACK = 100_000_000;
 
 /** Each student's sheets of a scanned stack, in the order of the cuts. @throws Refusal when it cannot be cut */
 export async function cutStack(

@@ -8,7 +8,7 @@ import type { Receiver, WholeFile } from '../attached/uploads';
 type Run = Grant<'run the assignment'>;
 
 /** Files that wait in one assignment of a class to be decided about. */
-export const MOST_WAITING = 3000;
+const MOST_WAITING = 3000;
 
 /** A file that holds files: those that documents are made of are none. */
 const isZip = (type: string | null) => type === 'application/zip';

@@ -13,15 +13,8 @@ import { refusalIn } from '../page/refusal';
 import type { Using } from '../services';
 import { sideBySide } from '../side-by-side';
 import { cutStack } from './cut-stack';
+import type { PartOfFile } from './part-of-file';
 import { filesInZip } from './zip-files';
-
-/** A part of a file that is taken apart. */
-export interface PartOfFile {
-  path: string;
-  bytes: AsyncIterable<Buffer>;
-  /** Whose it is, where that is known. */
-  student: string | null;
-}
 
 /**
  * The job: takes a zip archive apart into its files, or a stack of sheets into each student's. Each is there once, though the process

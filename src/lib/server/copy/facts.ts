@@ -16,6 +16,7 @@ import {
   meantUntil,
   type Moment,
 } from '../db/as-of';
+import { ATTACHED, keptOf } from '../attached/attached-rows';
 import { holdersAt, pagesOf } from './holders';
 import { ownDue } from './own-due';
 import { loggedJson, readHistories, type Connection, type PageOrigin } from '../page/page-store';
@@ -88,19 +89,6 @@ const EVENTS = sql`string_agg(concat_ws(' ', ${INSTANT('event.at')}, person_id, 
   ',' order by event.id)`;
 const SCORES = sql`string_agg(concat_ws(' ', score.id, ${INSTANT('score.at')}, coalesce(points::text, '-'),
   coalesce(rubric_points::text, '-'), coalesce(rubric_most::text, '-')), ',' order by score.id)`;
-
-const ATTACHED = sql`json_agg(json_build_object('id', attachment.id,
-  'kind', case when attachment.upload_id is null then 'link' else 'file' end, 'name', coalesce(upload.name, attachment.url),
-  'type', upload.type, 'size', coalesce(upload.size, 0), 'at', floor(extract(epoch from attachment.at) * 1000)::float8,
-  'found', attachment.found, 'isPage', attachment.shown is not null, 'kept', kept.kept)
-  order by attachment.at, attachment.id)`;
-/** What stood behind a link when it was handed in last. */
-const keptOf = (at: Moment) => sql`left join lateral (
-  select json_build_object('at', floor(extract(epoch from snapshot.at) * 1000)::float8, 'type', file.type,
-    'isPage', snapshot.shown is not null) as kept
-  from link_snapshot snapshot join upload file on file.id = snapshot.upload_id
-  where snapshot.attachment_id = attachment.id and ${hasCome('snapshot.at', at)}
-  order by snapshot.at desc limit 1) kept on attachment.url is not null`;
 
 const millis = (micros = '0') => Math.floor(Number(micros) / 1000);
 const maybe = (text: string | undefined) => (text === undefined || text === '-' ? null : text);

@@ -3,18 +3,28 @@ import { Scoring } from '$core/marking/scoring';
 import type { Using } from '../services';
 import { readSetAside } from '../page/set-aside';
 import type { CopyRow } from '$core/copy/copy-row';
+import { readEarlierAttached } from '../attached/attached-rows';
 import { readCopy } from './facts';
 import { readThreads } from './threads';
 
 /** A page with all that an open view of it needs. `viewer` is who looks. */
 export async function openCopy(app: Using<'db' | 'pages'>, page: string, viewer: string) {
-  const [held, copy, threads, setAside] = await Promise.all([
+  const [held, copy, threads, setAside, earlier] = await Promise.all([
     app.pages.open(page),
     readCopy(app.db, page, viewer),
     readThreads(app, page, viewer),
     readSetAside(app.db, page, viewer),
+    readEarlierAttached(app.db, page),
   ]);
-  return { doc: held.doc.toJSON() as object, version: held.version, copy, threads, setAside };
+  return {
+    doc: held.doc.toJSON() as object,
+    version: held.version,
+    copy,
+    threads,
+    setAside,
+    /** What was handed in with it earlier. */
+    earlier,
+  };
 }
 
 /** What the assignment of a copy says to whoever has it. */

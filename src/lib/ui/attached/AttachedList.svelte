@@ -24,6 +24,7 @@
     lookAgain?: ((one: Attached) => void) | null;
     /** What is said about it; null where that is not shown. */
     talk?: Talk | null;
+    label?: string;
   }
   /** What is attached to a copy, each to be seen or heard where it stands. */
   let {
@@ -34,6 +35,7 @@
     remove = null,
     lookAgain = null,
     talk = null,
+    label = 'Attached',
   }: Props = $props();
 
   const ICONS = {
@@ -74,7 +76,7 @@
       .join(', ');
 </script>
 
-<ul class="border border-rule" aria-label="Attached">
+<ul class="border border-rule" aria-label={label}>
   {#each attached as one (one.id)}
     {@const as = asOf(one)}
     {@const Icon = one.kind === 'link' ? Link : ICONS[as]}

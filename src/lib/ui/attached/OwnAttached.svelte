@@ -7,6 +7,8 @@
   interface Props {
     page: string;
     attached: readonly Attached[];
+    /** What was handed in earlier. */
+    earlier: readonly Attached[];
     /** Whether something can be attached or removed now. */
     writable: boolean;
     now: number;
@@ -17,7 +19,7 @@
     talk: Talk;
   }
   /** What a student attached to their copy. What is seldom needed comes when it is. */
-  let { page, attached, writable, now, timeZone, changed, talk }: Props = $props();
+  let { page, attached, earlier, writable, now, timeZone, changed, talk }: Props = $props();
 
   let attaching = $state(false);
   let removed: Attached | null = $state.raw(null);
@@ -59,6 +61,9 @@
       />
     {:catch}{@render away()}{/await}
   {/if}
+  {#if earlier.length > 0}{#await import('./Earlier.svelte') then { default: Earlier }}
+      <Earlier {page} {earlier} {now} {timeZone} />
+    {:catch}{@render away()}{/await}{/if}
   {#if removed}
     <p class="notice mt-2 flex items-center gap-3 py-1.5" role="status">
       <span class="flex-1 wrap-anywhere">“{removed.name}” is removed.</span>

@@ -209,9 +209,10 @@
             />
           </div>
         </div>
-        {#if copy.delivery !== 'to read' && (writable || copy.attached.length > 0)}<OwnAttached
+        {#if copy.delivery !== 'to read' && (writable || copy.attached.length + data.earlier.length > 0)}<OwnAttached
             page={data.page}
             attached={copy.attached}
+            earlier={data.earlier}
             {writable}
             now={clock.now}
             timeZone={data.timeZone}

@@ -8,6 +8,7 @@
   import { goto } from '$app/navigation';
   import { flagsOf, isWithTeacher, marginOf, notDone, stateOf } from '$core/copy/state';
   import { listed } from '$core/lists/listed';
+  import Earlier from '$ui/attached/Earlier.svelte';
   import AttachedList from '$ui/attached/AttachedList.svelte';
   import { saySpot } from '$core/attached/spot';
   import { talkOf } from '$ui/attached/talk';
@@ -269,6 +270,12 @@
             lookAgain={data.mayMark
               ? (one) => void send(`/pages/${data.page}/attached/${one.id}/look`, {})
               : null}
+          />{/if}
+        {#if data.earlier.length > 0}<Earlier
+            page={data.page}
+            earlier={data.earlier}
+            now={clock.now}
+            timeZone={data.timeZone}
           />{/if}
         <HowWritten at="/pages/{data.page}" />
       </div>

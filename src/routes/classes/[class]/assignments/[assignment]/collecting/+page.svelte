@@ -1,6 +1,8 @@
 <script lang="ts">
   import { untrack } from 'svelte';
+  import type { CollectedNow } from '$server/collecting/collect';
   import { counted } from '$core/lists/counted';
+  import Bar from '$ui/fields/Bar.svelte';
   import FileField from '$ui/fields/FileField.svelte';
   import OnOff from '$ui/fields/OnOff.svelte';
   import { aboutClasses, readAgain, refreshOnNews } from '$ui/refresh';
@@ -18,6 +20,8 @@
   let handIn = $state(true);
   let busy = $state(false);
   let trouble = $state('');
+  /** How far the collecting is. */
+  let under: { done: number; total: number } | null = $state(null);
 
   const of = $derived((...standings: string[]) =>
     data.files.filter(({ standing }) => standings.includes(standing)),
@@ -49,16 +53,31 @@
       busy = false;
     }
   }
+  /** So many files go in one request, and it is seen how far it is. */
+  const AT_ONCE = 40;
   async function collect() {
     const files = found.map(({ id }) => id);
-    const done = await move<{ collected: number; refused: { why: string }[] }>({
-      move: 'collect',
-      files,
-      handIn,
-    });
-    if (!done) return;
-    void confirmDone(`${counted(done.collected, 'file')} collected.`);
-    trouble = [...new Set(done.refused.map(({ why }) => why))].join(' ');
+    busy = true;
+    trouble = '';
+    under = { done: 0, total: files.length };
+    const refused: string[] = [];
+    let collected = 0;
+    try {
+      for (let from = 0; from < files.length; from += AT_ONCE) {
+        const some = files.slice(from, from + AT_ONCE);
+        const now = await send<CollectedNow>(data.at, { move: 'collect', files: some, handIn });
+        collected += now.collected;
+        refused.push(...now.refused.map(({ why }) => why));
+        under.done = from + some.length;
+      }
+    } catch (error) {
+      refused.push(error instanceof Error ? error.message : '');
+    }
+    trouble = refused.filter((why, index) => refused.indexOf(why) === index).join(' ');
+    await again();
+    busy = false;
+    under = null;
+    if (collected > 0) void confirmDone(`${counted(collected, 'file')} collected.`);
   }
 </script>
 
@@ -107,6 +126,10 @@
       </p>
     </div>
   {/if}
+
+  {#if under && under.total > AT_ONCE}<div class="mt-2 max-w-3xl">
+      <Bar label="Files that are collected" done={under.done} total={under.total} />
+    </div>{/if}
 
   {#if of('doubtful', 'no copy').length > 0}
     <section class="mt-6" aria-labelledby="doubtful">

@@ -24,25 +24,12 @@ const lookBack = async (page: Page) => {
   await page.getByRole('button', { name: 'How it was written' }).click();
   await page.getByText('As it stands now').waitFor();
 };
-async function toWorktable(page: Page) {
-  await board(page);
-  await page.waitForURL(/classes\/[^/]+/);
-  const [klass] = /classes\/[^/]+/.exec(page.url()) ?? [];
-  await page.goto(`/${klass}/plan`);
-  await page.getByRole('link', { name: 'Words we found' }).first().click();
-  await page.locator('.ProseMirror').waitFor();
-}
-/** Somebody else writes on the worktable, too, and stays there. */
-async function besides(page: Page, who: string, place: 'Home' | 'End', words: string) {
-  const browser = page.context().browser();
-  if (!browser) throw new Error('no browser');
-  const { page: other } = await openBrowser(browser, new URL(page.url()).origin);
-  await signIn(other, who, PASSWORD);
-  await toWorktable(other);
-  await other.locator('.ProseMirror').click();
-  await other.keyboard.press(`ControlOrMeta+${place}`);
-  await other.keyboard.type(words);
-}
+const collecting = [
+  board,
+  (page: Page) =>
+    page.locator('a[href*="/assignments/"]', { hasText: 'Harbour sketch' }).first().click(),
+  link('Collect files …'),
+];
 const SHOTS: {
   name: string;
   who?: string;
@@ -126,6 +113,7 @@ const SHOTS: {
     ],
     seen: 'As it stood before',
   },
+  { name: 'collecting', who: 'tamsin.orrey', steps: collecting, seen: 'only a part of the name' },
   {
     name: 'gradebook',
     who: 'tamsin.orrey',
@@ -148,17 +136,6 @@ const SHOTS: {
       (page) => page.waitForTimeout(400),
     ],
     seen: 'Put this back',
-  },
-  {
-    name: 'worktable',
-    who: 'ada.fennick',
-    steps: [
-      toWorktable,
-      (page) => besides(page, 'dayo.lomax', 'End', ' and fathom: six feet.'),
-      (page) => besides(page, 'kaisa.ilves', 'Home', 'Together: '),
-      (page) => page.locator('.other-cursor').nth(1).waitFor(),
-    ],
-    seen: 'Also here',
   },
   {
     name: 'hand-out',

@@ -30,6 +30,7 @@ const closing = (of: Partial<ClosingClass>): ClosingClass => ({
   ],
   copies: [],
   gaps: [],
+  files: new Map(),
   drafts: [],
   asked: [],
   ...of,
@@ -37,6 +38,12 @@ const closing = (of: Partial<ClosingClass>): ClosingClass => ({
 const kinds = (of: Partial<ClosingClass>) => openMatters(closing(of)).map(({ kind }) => kind);
 
 describe('what is open when a term ends', () => {
+  it('is files that wait to be collected', () => {
+    expect(openMatters(closing({ files: new Map([['sketch', 3]]) }))).toEqual([
+      { kind: 'not collected', assignment: 'sketch', title: 'Sketch', files: 3 },
+    ]);
+  });
+
   it('is work that nobody has settled, each copy once', () => {
     const copies = [
       copy('in', handedIn),
@@ -107,6 +114,7 @@ describe('what is open when a term ends', () => {
       [{ kind: 'kept back', ...work, copies: ['a', 'b'] }, '2 copies'],
       [{ kind: 'written in again', ...work, copies: ['a'] }, '1 copy'],
       [{ kind: 'not handed in', ...work, copies: ['a', 'b'] }, '2 copies'],
+      [{ kind: 'not collected', ...work, files: 1 }, '1 file'],
       [{ kind: 'gap', ...work, students: 3 }, '3 students'],
       [{ kind: 'not handed out', id: 'd', title: 'Later', goesOut: null }, 'a draft'],
       [

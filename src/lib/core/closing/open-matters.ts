@@ -8,6 +8,7 @@ type OpenWork = 'to mark' | 'kept back' | 'written in again' | 'not handed in';
 /** Something that is still open in a class whose term ends. Instants in epoch milliseconds. */
 export type OpenMatter =
   | { kind: OpenWork; assignment: string; title: string; copies: string[] }
+  | { kind: 'not collected'; assignment: string; title: string; files: number }
   | { kind: 'gap'; assignment: string; title: string; students: number }
   /** `goesOut`: when it goes out by itself; null for a draft. */
   | { kind: 'not handed out'; id: string; title: string; goesOut: number | null }
@@ -19,6 +20,8 @@ export interface ClosingClass {
   assignments: readonly { id: string; title: string }[];
   copies: readonly Pick<CopyRow, 'id' | 'assignment' | 'delivery' | 'replaced' | 'facts'>[];
   gaps: readonly Pick<Gap, 'assignment' | 'students'>[];
+  /** Files that were brought for an assignment and wait to be collected. */
+  files: ReadonlyMap<string, number>;
   drafts: readonly { id: string; title: string; goesOut: number | null }[];
   asked: readonly { person: string; name: string }[];
 }
@@ -56,8 +59,13 @@ export function openMatters(of: ClosingClass): OpenMatter[] {
     const students = new Set(theirs.flatMap((gap) => gap.students)).size;
     return students > 0 ? [{ kind: 'gap', assignment: id, title, students }] : [];
   });
+  const waiting = of.assignments.flatMap(({ id, title }): OpenMatter[] => {
+    const files = of.files.get(id) ?? 0;
+    return files > 0 ? [{ kind: 'not collected', assignment: id, title, files }] : [];
+  });
   return [
     ...work,
+    ...waiting,
     ...gaps,
     ...of.drafts.map((draft): OpenMatter => ({ kind: 'not handed out', ...draft })),
     ...of.asked.map((one): OpenMatter => ({ kind: 'asked to join', ...one })),

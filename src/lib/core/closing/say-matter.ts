@@ -17,6 +17,10 @@ export const MATTERS: Record<OpenMatter['kind'], { title: string; left: string }
     title: 'Never handed in',
     left: 'they count as the gradebook says of what is missing',
   },
+  'not collected': {
+    title: 'Files that wait to be collected',
+    left: 'they are on no copy, and in no archive',
+  },
   gap: { title: 'Copies that are missing, or were emptied', left: 'they stay as they are' },
   'not handed out': {
     title: 'Not handed out',
@@ -33,6 +37,8 @@ export function sayMatter(matter: OpenMatter, timeZone: string): string {
     case 'written in again':
     case 'not handed in':
       return counted(matter.copies.length, 'copy', 'copies');
+    case 'not collected':
+      return counted(matter.files, 'file');
     case 'gap':
       return counted(matter.students, 'student');
     case 'not handed out':

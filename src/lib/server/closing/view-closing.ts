@@ -6,6 +6,7 @@ import { readCopies } from '../copy/facts';
 import { readUnits } from '../course/units';
 import type { Database } from '../db/connect';
 import { readDrafts } from '../handout/drafts';
+import { countWaiting } from '../collecting/read-collecting';
 import { countClasses } from '../headcount/count';
 import { findElsewhere } from '../headcount/elsewhere';
 import { readAskedInto } from '../roster/join-requests';
@@ -35,7 +36,7 @@ const readPagesByUnit = async (db: Database, klass: string) =>
 /** What is open in a class whose term ends, and its units with what lies in them. */
 export async function viewClosing(db: Database, grant: Grant<'close the term'>) {
   const { thing: klass, person } = grant;
-  const [assignments, copies, counts, drafts, asked, units, pages] = await Promise.all([
+  const [assignments, copies, counts, drafts, asked, units, pages, files] = await Promise.all([
     readStanding(db, klass.id),
     readCopies(db, { class: klass.id }, person.id),
     countClasses(db, [klass.id]),
@@ -43,6 +44,7 @@ export async function viewClosing(db: Database, grant: Grant<'close the term'>) 
     readAskedInto(db, klass.id),
     readUnits(db, { class: klass.id }),
     readPagesByUnit(db, klass.id),
+    countWaiting(db, klass.id),
   ]);
   const elsewhere = await findElsewhere(db, grant, copies);
   const inUnit = (rows: readonly { unit: string | null }[], unit: string) =>
@@ -54,6 +56,7 @@ export async function viewClosing(db: Database, grant: Grant<'close the term'>) 
       assignments,
       copies,
       gaps: gapsNow(counts, copies, elsewhere, Date.now()),
+      files,
       drafts: drafts.map(({ id, spec, goesOut }) => ({ id, title: spec.title, goesOut })),
       asked: asked.map(({ person: who, student }) => ({ person: who, name: student })),
     }),

@@ -2,6 +2,7 @@ import { sortCollected, type Collectable, type Sorted } from '$core/collecting/c
 import { stateOf } from '$core/copy/state';
 import type { AttachedFile } from '../attached/attach';
 import { readBytes } from '../attached/file-bytes';
+import type { Database } from '../db/connect';
 import { readCopies } from '../copy/facts';
 import { Refusal } from '../page/refusal';
 import type { Using } from '../services';
@@ -96,4 +97,18 @@ export async function openCollected(
   if (!row) throw new Refusal(404, GONE);
   const { id, name, type } = row;
   return { name, type, size: Number(row.size), bytes: (range) => readBytes(app.db, id, range) };
+}
+
+/** How many files wait to be collected, by assignment of a class. */
+export async function countWaiting(db: Database, klass: string): Promise<Map<string, number>> {
+  const rows = await db
+    .selectFrom('collected')
+    .select((eb) => ['assignment_id', eb.fn.countAll<string>().as('count')])
+    .where('class_id', '=', klass)
+    .where('attachment_id', 'is', null)
+    .where('away_at', 'is', null)
+    .where('apart', 'is', null)
+    .groupBy('assignment_id')
+    .execute();
+  return new Map(rows.map(({ assignment_id, count }) => [assignment_id, Number(count)]));
 }

@@ -50,6 +50,8 @@
       case 'written in again':
       case 'not handed in':
         return { to: `${at}/assignments/${matter.assignment}`, button: 'See who' };
+      case 'not collected':
+        return { to: `${at}/assignments/${matter.assignment}/collecting`, button: 'Collect' };
       case 'gap':
         return { to: `${at}?lens=gaps`, button: 'Mend' };
       case 'not handed out':

@@ -9,6 +9,7 @@
   import PlainPage from '$ui/page/PlainPage.svelte';
   import Rosette from '$ui/copy/Rosette.svelte';
   import type { Outcome } from './mend-gaps';
+  import LossBars from './LossBars.svelte';
   import { Mending } from './mending.svelte';
 
   interface Props {
@@ -88,6 +89,11 @@
       <PlainPage doc={page} label={gap.loss ? 'The page before' : 'The other page'} />
     </div>
   {/if}
+  {#if gap.copy && gap.loss}<LossBars
+      copy={gap.copy}
+      loss={gap.loss}
+      timeZone={klass.time_zone}
+    />{/if}
   {#if mending.trouble}<p class="trouble mt-3" role="alert">{mending.trouble}</p>{/if}
   {#if mayMend}
     <ul class="mt-4 grid gap-2" aria-label="What can be done">

@@ -23,6 +23,7 @@ const NAMES = [
 let school: TestSchool;
 let task: { assignment: string; copies: string[] };
 let here: Collecting;
+let waiting: Promise<unknown> | null = null;
 const PDF = Buffer.from('%PDF-1.7\nsketch');
 
 beforeEach(async () => {
@@ -133,6 +134,28 @@ describe('files that a teacher collects', () => {
       .where('page_id', '=', (await copyOf(0))?.id ?? '')
       .execute();
     expect(events.map(({ kind }) => kind)).toEqual(['handed in']);
+  });
+
+  it('go nowhere, and hand nothing in, when somebody says meanwhile that they are another’s', async () => {
+    await here.send('Ada Fennick.txt', PDF);
+    const files = await all();
+    const { db } = test.app;
+    // Said while the copy is waited for.
+    await db.transaction().execute(async (tx) => {
+      const copy = (await copyOf(0))?.id ?? '';
+      await tx.selectFrom('page').select('id').where('id', '=', copy).forUpdate().execute();
+      const collecting = move({ move: 'collect', files, handIn: true });
+      await new Promise((resolve) => setTimeout(resolve, 300));
+      await move({ move: 'say whose', file: files[0] ?? '', student: school.students[3] ?? '' });
+      waiting = collecting;
+    });
+    expect(await waiting).toMatchObject({
+      collected: 0,
+      refused: [{ why: 'Somebody else decided about these files just now.' }],
+    });
+    const ada = await copyOf(0);
+    expect(ada?.attached).toEqual([]);
+    expect(ada && stateOf(ada.facts)).toBe('unopened');
   });
 
   it('do not hand in again what a student handed in, and leave it handed in when they are taken off', async () => {

@@ -37,10 +37,14 @@ const joined = (text: string): string => plainWords(text).join('');
 /** A student, with all that is compared of them made plain once. */
 function plain({ id, given, family, email, number }: Known) {
   const [mailbox = ''] = email.split('@');
+  const [first, last] = [joined(given), joined(family)];
   return {
     id,
     given: plainWords(given),
     family: plainWords(family),
+    /** Both together, in either order; none where one is missing. */
+    whole: first && last ? [first + last, last + first] : [],
+    isLatin: /\p{Script=Latin}/u.test(first + last),
     email: joined(email),
     mailbox: joined(mailbox),
     number: number.toLowerCase(),
@@ -51,12 +55,20 @@ type Plain = ReturnType<typeof plain>;
 /** Fewer letters of a name that is written together may stand there by chance. */
 const LEAST_INSIDE = 5;
 
+/** So many words that stand one after the other are read as one. */
+const MOST_TOGETHER = 6;
+
 /** One part of a path, made plain once. */
 function readPart(part: string) {
   const words = plainWords(part);
+  const runs = new Set<string>();
+  for (const from of words.keys())
+    for (let to = from + 1; to <= Math.min(words.length, from + MOST_TOGETHER); to++)
+      runs.add(words.slice(from, to).join(''));
   return {
     words: new Set(words),
-    inOrder: words,
+    /** Words that stand one after the other, written together. */
+    runs,
     joined: words.join(''),
     // A number is not cut where letters begin: "s-0412" and "A17".
     tokens: new Set(part.toLowerCase().split(/[^\p{L}\p{N}.-]+|\.[a-z0-9]{1,5}$/u)),
@@ -70,32 +82,17 @@ const holdsAll = (part: Part, words: readonly string[]) =>
 const holdsNumber = (part: Part, number: string) =>
   number !== '' && (part.words.has(number) || part.tokens.has(number));
 
-/** Whether words stand in a part one after the other, written together or apart. */
-function holdsInOrder({ inOrder }: Part, wanted: string): boolean {
-  return inOrder.some((_, from) => {
-    let made = '';
-    for (let to = from; to < inOrder.length && made.length < wanted.length; to++)
-      made += inOrder[to] ?? '';
-    return made === wanted;
-  });
-}
-
 const EVIDENCE: readonly { by: By; tells: (part: Part, student: Plain) => boolean }[] = [
   { by: 'e-mail', tells: (part, { email }) => email !== '' && part.joined.includes(email) },
   { by: 'number', tells: (part, { number }) => holdsNumber(part, number) },
   {
     by: 'name',
-    tells: (part, { given, family }) => {
-      const [first, last] = [given.join(''), family.join('')];
+    tells: (part, { given, family, whole, isLatin }) => {
       if (holdsAll(part, given) && holdsAll(part, family)) return true;
-      if (first === '' || last === '') return false;
-      const whole = [first + last, last + first];
       // Some scripts write without spaces.
-      if (!/\p{Script=Latin}/u.test(first + last))
-        return whole.some((name) => part.inOrder.some((word) => word.includes(name)));
-      return (
-        first.length + last.length >= LEAST_INSIDE && whole.some((name) => holdsInOrder(part, name))
-      );
+      return isLatin
+        ? whole.some((name) => name.length >= LEAST_INSIDE && part.runs.has(name))
+        : whole.some((name) => [...part.words].some((word) => word.includes(name)));
     },
   },
   {
@@ -105,7 +102,7 @@ const EVIDENCE: readonly { by: By; tells: (part: Part, student: Plain) => boolea
       mailbox.length >= LEAST_INSIDE &&
       mailbox !== given.join('') &&
       mailbox !== family.join('') &&
-      holdsInOrder(part, mailbox),
+      part.runs.has(mailbox),
   },
   {
     by: 'part of a name',
@@ -169,9 +166,16 @@ export function matchFiles(
 ): Match[] {
   const known = students.map(plain);
   const words = new Set(plainWords(ignored));
+  // A folder’s files all lie in the same ones.
+  const told = new Map<string, Match>();
+  const match = (part: string) => {
+    const found = told.get(part) ?? matchPart(readPart(part), known);
+    told.set(part, found);
+    return found;
+  };
   return paths.map((path) => {
     const parts = path.split('/').filter(Boolean).reverse();
-    const matches = parts.map((part) => matchPart(readPart(part), known));
+    const matches = parts.map(match);
     const sure = matches.filter(({ isSure }) => isSure);
     const [first] = sure;
     if (first) {
@@ -182,13 +186,10 @@ export function matchFiles(
     }
     // A student called Harbour is not meant by "Harbour sketch".
     const without = parts.map((part) =>
-      matchPart(
-        readPart(
-          plainWords(part)
-            .filter((word) => !words.has(word))
-            .join(' '),
-        ),
-        known,
+      match(
+        plainWords(part)
+          .filter((word) => !words.has(word))
+          .join(' '),
       ),
     );
     return without.find(({ candidates }) => candidates.length > 0) ?? NOBODY;

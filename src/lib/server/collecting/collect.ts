@@ -1,8 +1,10 @@
+import type { Sorted } from '$core/collecting/collected';
 import { isWithTeacher, stateOf } from '$core/copy/state';
 import { grouped } from '$core/lists/grouped';
 import { grantOnPage } from '../access/in-the-name-of';
 import { refuseTooMany } from '../attached/change-attached';
 import { attachFile } from '../attached/receive-on-copy';
+import { readCopy } from '../copy/facts';
 import { collectFor, takeBackFor } from '../copy/moves';
 import { recordMove } from '../copy/record-move';
 import type { Tx } from '../db/transaction';
@@ -38,14 +40,13 @@ export async function collect(
   const now: CollectedNow = { collected: 0, refused: [] };
   const byCopy = grouped(found, ({ whose }) => copyOf.get(whose ?? '') ?? '');
   await sideBySide(byCopy, async ([copy, some]) => {
-    const ids = some.map(({ id }) => id);
     try {
-      const taken = await collectOnto(app, grant, { copy, files: ids, handIn });
+      const taken = await collectOnto(app, grant, { copy, files: some, handIn });
       now.collected += taken;
     } catch (error) {
       const refusal = refusalIn(error);
       if (!refusal) throw error;
-      now.refused.push({ files: ids, why: refusal.message });
+      now.refused.push({ files: some.map(({ id }) => id), why: refusal.message });
     }
   });
   return now;
@@ -54,19 +55,25 @@ export async function collect(
 async function collectOnto(
   app: App,
   grant: Run,
-  { copy, files, handIn }: { copy: string; files: string[]; handIn: boolean },
+  { copy, files, handIn }: { copy: string; files: readonly Sorted[]; handIn: boolean },
 ): Promise<number> {
   const { person } = grant;
   let count = 0;
+  const said = new Map(files.map(({ id, student }) => [id, student]));
   await collectFor(app, await grantOnPage(app, 'mark', person.id, copy), {
     handIn,
     attach: async (tx, { school, copy: row, kinds }) => {
-      const open = (await theirFiles(grant, tx, files)).filter(
-        ({ attachment_id, away_at, apart }) =>
-          attachment_id === null && away_at === null && apart === null,
+      // Meanwhile somebody may have settled one, or said that it is another’s.
+      const open = (await theirFiles(grant, tx, [...said.keys()])).filter(
+        ({ id, attachment_id, away_at, apart, student_id }) =>
+          attachment_id === null &&
+          away_at === null &&
+          apart === null &&
+          student_id === said.get(id),
       );
       count = open.length;
-      if (count > 0) refuseTooMany(row.attached.length + count - 1);
+      if (count === 0) throw new Refusal(409, 'Somebody else decided about these files just now.');
+      refuseTooMany(row.attached.length + count - 1);
       for (const { id, upload_id, name, type } of open) {
         const by = { school, page: copy, by: person.id };
         const file = { upload: upload_id, name, type };
@@ -100,7 +107,9 @@ export async function uncollect(app: App, grant: Run, { files }: Move<'undo'>): 
   for (const [page, some] of grouped(rows, ({ page_id }) => page_id)) {
     try {
       const mark = await grantOnPage(app, 'mark', grant.person.id, page);
-      if (some.some(({ handed_in }) => handed_in)) await takeBackFor(app, mark);
+      const { facts: now } = await readCopy(app.db, page, grant.person.id);
+      if (isWithTeacher(stateOf(now)) && some.some(({ handed_in }) => handed_in))
+        await takeBackFor(app, mark);
       await recordMove(
         app,
         { page, person: grant.person.id },

@@ -113,9 +113,11 @@
           >Shared passages</a
         >{/if}
       {#if data.mayChange}
-        <a class="act" href="/classes/{data.klass.id}/assignments/{assignment.id}/collecting"
-          >Collect files …</a
-        >
+        {#if spec.form !== 'done or not'}<a
+            class="act"
+            href="/classes/{data.klass.id}/assignments/{assignment.id}/collecting"
+            >Collect files …</a
+          >{/if}
         <a class="act" href="/classes/{data.klass.id}/assignments/{assignment.id}/change"
           >Change …</a
         >

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import type { CollectedNow } from '$server/collecting/collect';
+  import { grouped } from '$core/lists/grouped';
   import { counted } from '$core/lists/counted';
   import Bar from '$ui/fields/Bar.svelte';
   import FileField from '$ui/fields/FileField.svelte';
@@ -15,8 +16,16 @@
   import Holders from './Holders.svelte';
 
   let { data } = $props();
-  const uploads = untrack(() => new Uploads(`${data.at}/uploads`, () => void again()));
+  const uploads = untrack(() => new Uploads(`${data.at}/uploads`, () => soon()));
   const again = () => readAgain('uncia:collecting');
+  let waiting: ReturnType<typeof setTimeout> | null = null;
+  /** Of many files that arrive one after the other it is read once. */
+  function soon() {
+    waiting ??= setTimeout(() => {
+      waiting = null;
+      void again();
+    }, 300);
+  }
   let handIn = $state(true);
   let busy = $state(false);
   let trouble = $state('');
@@ -56,19 +65,23 @@
   /** So many files go in one request, and it is seen how far it is. */
   const AT_ONCE = 40;
   async function collect() {
-    const files = found.map(({ id }) => id);
+    // What is one student’s goes together.
+    const portions: string[][] = [[]];
+    for (const theirs of grouped(found, ({ whose }) => whose).values()) {
+      if ((portions.at(-1)?.length ?? 0) >= AT_ONCE) portions.push([]);
+      portions.at(-1)?.push(...theirs.map(({ id }) => id));
+    }
     busy = true;
     trouble = '';
-    under = { done: 0, total: files.length };
+    under = { done: 0, total: found.length };
     const refused: string[] = [];
     let collected = 0;
     try {
-      for (let from = 0; from < files.length; from += AT_ONCE) {
-        const some = files.slice(from, from + AT_ONCE);
-        const now = await send<CollectedNow>(data.at, { move: 'collect', files: some, handIn });
+      for (const files of portions) {
+        const now = await send<CollectedNow>(data.at, { move: 'collect', files, handIn });
         collected += now.collected;
         refused.push(...now.refused.map(({ why }) => why));
-        under.done = from + some.length;
+        under.done += files.length;
       }
     } catch (error) {
       refused.push(error instanceof Error ? error.message : '');

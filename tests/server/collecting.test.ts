@@ -183,6 +183,38 @@ describe('files that a teacher collects', () => {
     });
   });
 
+  it('are all to be decided in a class of nobody, and found one by one in a class of sixty', async () => {
+    const empty = await makeSchool(test.app, 0);
+    const none = await assign(test.app, empty);
+    const nobody = await Collecting.of(test.app, empty.teacher, {
+      assignment: none.assignment,
+      class: empty.class,
+    });
+    await nobody.send('Ada "the quill" Fennick.txt', PDF);
+    expect(await nobody.standing()).toEqual({ 'Ada "the quill" Fennick.txt': 'doubtful' });
+    const many = await makeSchool(test.app, 60);
+    const all = await assign(test.app, many);
+    const sixty = await Collecting.of(test.app, many.teacher, {
+      assignment: all.assignment,
+      class: many.class,
+    });
+    const files = Object.fromEntries(
+      many.students.map((_, n) => [`sheets/Person, Student${n + 1}.txt`, String(n)]),
+    );
+    await sixty.send('sheets.zip', await zip(files));
+    await expect
+      .poll(async () => Object.values(await sixty.standing()).filter((one) => one === 'found'), {
+        timeout: 20_000,
+      })
+      .toHaveLength(60);
+    const ids = (await sixty.files()).map(({ id }) => id);
+    const asked = { move: 'collect', files: ids, handIn: true } as const;
+    expect(await moveCollected(test.app, sixty.grant, asked)).toEqual({
+      collected: 60,
+      refused: [],
+    });
+  });
+
   it('are for those who run the assignment, and for its own class', async () => {
     await here.send('ben.txt', PDF);
     const [file = ''] = await all();

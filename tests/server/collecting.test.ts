@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { PDFDocument } from 'pdf-lib';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { stateOf } from '../../src/lib/core/copy/state';
@@ -145,7 +146,17 @@ describe('files that a teacher collects', () => {
       const copy = (await copyOf(0))?.id ?? '';
       await tx.selectFrom('page').select('id').where('id', '=', copy).forUpdate().execute();
       const collecting = move({ move: 'collect', files, handIn: true });
-      await new Promise((resolve) => setTimeout(resolve, 300));
+      await expect
+        .poll(
+          async () => {
+            const { rows } = await sql<{ waiting: boolean }>`
+              select count(*) > 0 as waiting from pg_stat_activity
+              where datname = current_database() and wait_event_type = 'Lock'`.execute(db);
+            return rows[0]?.waiting;
+          },
+          { timeout: 20_000 },
+        )
+        .toBe(true);
       await move({ move: 'say whose', file: files[0] ?? '', student: school.students[3] ?? '' });
       waiting = collecting;
     });

@@ -1,7 +1,7 @@
 import type { App } from '../src/lib/server/app';
 import { storeFile } from '../src/lib/server/attached/store-file';
 import { inTransaction } from '../src/lib/server/db/transaction';
-import { onePiece, pdfOf } from './files';
+import { pdfOf } from './files';
 import { DAY, MINUTE, type School } from './school';
 
 /** Where the stand-in for documents is found. */
@@ -34,7 +34,7 @@ export async function attachWork(app: App, school: School): Promise<void> {
     const file =
       'file' in one
         ? await inTransaction(app.db, async (tx) =>
-            storeFile(tx, onePiece(await pdfOf([WAY_IN])), {
+            storeFile(tx, [await pdfOf([WAY_IN])], {
               ...whose,
               person_id: made_by,
               name: one.file,

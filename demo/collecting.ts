@@ -1,7 +1,7 @@
 import type { App } from '../src/lib/server/app';
 import { storeFile } from '../src/lib/server/attached/store-file';
 import { inTransaction } from '../src/lib/server/db/transaction';
-import { onePiece, pdfOf } from './files';
+import { pdfOf } from './files';
 import { MINUTE, type School } from './school';
 
 /** What came out of a folder of 8C, for *Harbour sketch*. */
@@ -38,7 +38,7 @@ export async function bringFiles(app: App, school: School): Promise<void> {
     for (const { path, bytes } of files) {
       const name = path.split('/').at(-1) ?? path;
       const file = { ...belongs, person_id: handed.made_by, name };
-      const { upload, type } = await storeFile(tx, onePiece(bytes), file, at);
+      const { upload, type } = await storeFile(tx, [bytes], file, at);
       await tx
         .insertInto('collected')
         .values({ ...belongs, made_by: handed.made_by, upload_id: upload, path, type, at })

@@ -8,8 +8,3 @@ export async function pdfOf(lines: readonly string[]): Promise<Buffer> {
     made.addPage([595, 842]).drawText(line, { x: 60, y: 740, size: 16, font });
   return Buffer.from(await made.save());
 }
-
-/** A file that comes at once. */
-export async function* onePiece(bytes: Buffer): AsyncGenerator<Buffer> {
-  yield bytes;
-}

@@ -59,6 +59,13 @@ describe('an archive', () => {
     }
   });
 
+  it('holds nothing that a teacher collected for a copy and took off again', async () => {
+    const all = [...filesBelow(await unpack(zip))];
+    expect(all.filter(([, bytes]) => bytes.includes('SOMEBODY-ELSES'))).toEqual([]);
+    // What a student removed is there, by its own copy.
+    expect(all.filter(([path]) => /\/dot( \(2\))?\.png$/.test(path))).toHaveLength(2);
+  });
+
   it('comes with its schema, which is the published one', async () => {
     const bag = await unpack(zip);
     for (const { name } of recordSchemas())

@@ -3,7 +3,8 @@ import { PDFDocument } from 'pdf-lib';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { stateOf } from '../../src/lib/core/copy/state';
 import { grantOnAssignment, grantOnPage } from '../../src/lib/server/access/in-the-name-of';
-import { openAttached } from '../../src/lib/server/attached/attach';
+import { readEarlierAttached } from '../../src/lib/server/attached/attached-rows';
+import { openAttached, putAttachedAway } from '../../src/lib/server/attached/attach';
 import { moveCollected } from '../../src/lib/server/collecting/move-collected';
 import { takeApart } from '../../src/lib/server/collecting/take-apart';
 import { readCopies } from '../../src/lib/server/copy/facts';
@@ -113,7 +114,15 @@ describe('files that a teacher collects', () => {
       const copy = await copyOf(index);
       expect(copy?.attached).toEqual([]);
       expect(copy && stateOf(copy.facts)).toBe('unopened');
+      // It may have been another’s: its student finds nothing of it any more.
+      expect(await readEarlierAttached(test.app.db, copy?.id ?? '')).toEqual([]);
     }
+    const [sketch] = isla?.attached ?? [];
+    await expect(bytesOf(isla?.id ?? '', sketch?.id ?? '')).rejects.toThrow('no such file');
+    const work = await toWork(test.app, { page: isla?.id ?? '', person: school.students[1] ?? '' });
+    await expect(putAttachedAway(test.app, work, sketch?.id ?? '', false)).rejects.toThrow(
+      'no such',
+    );
     // And collected again, another may get one of them.
     await move({ move: 'say whose', file: ben, student: school.students[0] ?? '' });
     await move({ move: 'collect', files: [ben], handIn: true });

@@ -278,6 +278,16 @@ async function attach(app: App, where: { page: string; person: string }, by: str
     bytes: Buffer.concat([DOT, Buffer.from('not this')]),
   });
   await putAttachedAway(app, await toWork(app, where), wrong, true);
+  // A teacher collected it for this copy, and took it off: it was another’s.
+  const other = await attachBytes(app, where, {
+    name: 'other.txt',
+    bytes: Buffer.from('SOMEBODY-ELSES'),
+  });
+  await app.db
+    .updateTable('attachment')
+    .set({ away_at: new Date(), undone: true })
+    .where('id', '=', other)
+    .execute();
 }
 
 async function work(

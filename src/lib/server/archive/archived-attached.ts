@@ -9,6 +9,8 @@ import { rows as asRows } from './insert-rows';
 
 /** A file that goes into an archive with a page: what was attached, or what stood behind a link. */
 interface FileOf {
+  /** What the archive has it of: something attached, or what was kept of a link. */
+  of: string;
   page: string;
   upload: string;
   name: string;
@@ -18,13 +20,13 @@ interface FileOf {
   away: boolean;
 }
 
-/** Where the files of an archive lie below `data/`, by the uploads that they are of. */
+/** Where the files of an archive lie below `data/`, by what they are of. */
 export type FilePaths = Map<string, string>;
 
 /** All that is attached to pages of an archive, and what was kept of it, by page: in the order of their numbers. */
 async function readFiles(tx: Tx, pages: readonly string[]): Promise<Map<string, FileOf[]>> {
   const { rows } = await sql<FileOf>`
-    select attachment.page_id as page, upload.id as upload, upload.name, upload.size, attachment.url,
+    select coalesce(link_snapshot.id, attachment.id) as of, attachment.page_id as page, upload.id as upload, upload.name, upload.size, attachment.url,
       attachment.away_at is not null as away
     from archived_attachment numbered join attachment using (id)
     left join link_snapshot on link_snapshot.attachment_id = attachment.id
@@ -54,9 +56,9 @@ export async function writeAttached(
   const shown = new Map<string, AttachedFile[]>();
   for (const [page, all] of files) {
     const folder = folders.get(page) ?? '';
-    for (const { upload, name, size, url, away } of all) {
+    for (const { of, upload, name, size, url, away } of all) {
       const path = places.give(folder, ...cutEnding(name));
-      paths.set(upload, path);
+      paths.set(of, path);
       await bag.add(path, readBytes(tx, upload, { from: 0, to: Number(size) }));
       shown.set(page, [...(shown.get(page) ?? []), { path, name, url, away }]);
     }
@@ -70,17 +72,17 @@ export async function attachedLines(
   [first, last]: readonly [number, number],
   paths: FilePaths,
 ): Promise<string> {
-  const placed = asRows([...paths].map(([upload, path]) => ({ upload, path })));
+  const placed = asRows([...paths].map(([of, path]) => ({ of, path })));
   const { rows } = await sql<{ line: string }>`
-    with placed as materialized (select * from jsonb_to_recordset(${placed}::jsonb) as r(upload uuid, path text))
+    with placed as materialized (select * from jsonb_to_recordset(${placed}::jsonb) as r(of uuid, path text))
     select json_build_object('n', numbered.n, 'page', page.n, 'by', person.n, 'at', attachment.at,
       'away', attachment.away_at, 'found', attachment.found, 'url', url,
       'file', (select json_build_object('path', path, 'name', name) from placed
-        join upload on upload.id = placed.upload where upload.id = attachment.upload_id),
+        join upload on upload.id = attachment.upload_id where placed.of = attachment.id),
       'shown', attachment.shown,
       'kept', coalesce((select json_agg(json_build_object('path', path, 'name', name, 'at', kept.at, 'shown', kept.shown)
           order by kept.at, kept.id)
-        from link_snapshot kept join placed on placed.upload = kept.upload_id join upload on upload.id = kept.upload_id
+        from link_snapshot kept join placed on placed.of = kept.id join upload on upload.id = kept.upload_id
         where kept.attachment_id = attachment.id), '[]'))::text as line
     from archived_page page join attachment on attachment.page_id = page.id
     join archived_attachment numbered on numbered.id = attachment.id

@@ -111,7 +111,9 @@ export async function numberClass(tx: Tx, archived: Archived): Promise<void> {
   await sql`insert into archived_attachment (n, id)
     select row_number() over (order by page.n, attachment.at, attachment.id), attachment.id
     from attachment join archived_page page on page.id = attachment.page_id
-    ${student === null ? sql`` : sql`where attachment.away_at is null`}`.execute(tx);
+    where not attachment.undone ${student === null ? sql`` : sql`and attachment.away_at is null`}`.execute(
+    tx,
+  );
   // Of what was kept back a student knows nothing.
   const back =
     student === null

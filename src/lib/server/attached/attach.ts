@@ -22,19 +22,7 @@ export const putAttachedAway = (
       .set({ away_at: away ? new Date() : null })
       .where('id', '=', id)
       .where('page_id', '=', grant.thing.id)
-      // Its teacher may have taken it to another copy.
-      .where((eb) =>
-        eb.not(
-          eb.exists(
-            eb
-              .selectFrom('attachment as other')
-              .select('other.id')
-              .whereRef('other.upload_id', '=', 'attachment.upload_id')
-              .whereRef('other.id', '<>', 'attachment.id')
-              .where('other.away_at', 'is', null),
-          ),
-        ),
-      )
+      .where('undone', '=', false)
       .executeTakeFirst();
     if (numUpdatedRows === 0n) throw new Refusal(404, 'There is no such thing attached here.');
   });
@@ -134,6 +122,7 @@ const findFile = (db: Database, { thing }: Grant<'read the page'>, { id, kept }:
     .select([kept ? 'link_snapshot.shown' : 'attachment.shown'])
     .where('attachment.id', '=', id)
     .where('attachment.page_id', '=', thing.id)
+    .where('attachment.undone', '=', false)
     .orderBy('link_snapshot.at', 'desc')
     .executeTakeFirst();
 

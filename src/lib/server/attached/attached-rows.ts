@@ -17,12 +17,15 @@ export const keptOf = (at: Moment) => sql`left join lateral (
   where snapshot.attachment_id = attachment.id and ${hasCome('snapshot.at', at)}
   order by snapshot.at desc limit 1) kept on attachment.url is not null`;
 
-/** What was handed in with a page, and was removed since: it stays a version of what is attached. */
+/**
+ * What was handed in with a page, and was removed since: it stays a version of what is attached. What a teacher collected and took
+ * off again does not: it may be another student’s.
+ */
 export async function readEarlierAttached(db: Connection, page: string): Promise<Attached[]> {
   const { rows } = await sql<{ attached: Attached[] | null }>`
     select ${ATTACHED} as attached from attachment
     left join upload on upload.id = attachment.upload_id ${keptOf(null)}
-    where attachment.page_id = ${page} and attachment.away_at is not null
+    where attachment.page_id = ${page} and attachment.away_at is not null and not attachment.undone
       and exists (select from event where event.page_id = attachment.page_id
         and event.kind in ('handed in', 'said done') and event.at between attachment.at and attachment.away_at)`.execute(
     db,

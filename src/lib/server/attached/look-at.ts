@@ -10,6 +10,7 @@ import { refusalIn } from '../page/refusal';
 import type { Using } from '../services';
 import { fetchLink, LinkFault, type Fetched } from './fetch-link';
 import { readBytes } from './file-bytes';
+import { storeFile } from './store-file';
 import { tellType } from './tell-type';
 
 type App = Using<'db' | 'news' | 'threads' | 'settings'>;
@@ -151,27 +152,18 @@ async function keepSnapshot(app: App, row: Row & { url: string | null }, fetched
       })
     : null;
   await inTransaction(app.db, async (tx) => {
-    const { id } = await tx
-      .insertInto('upload')
-      .values({
-        school_id: row.school_id,
-        person_id: row.made_by,
-        page_id: row.page_id,
-        name: nameOfSnapshot(fetched.landed, kind),
-        size: bytes.length,
-        received: bytes.length,
-        finished_at: new Date(),
-        type,
-      })
-      .returning('id')
-      .executeTakeFirstOrThrow();
-    await tx.insertInto('upload_piece').values({ upload_id: id, starts: 0, bytes }).execute();
+    const { upload } = await storeFile(tx, [bytes], {
+      school_id: row.school_id,
+      person_id: row.made_by,
+      page_id: row.page_id,
+      name: nameOfSnapshot(fetched.landed, kind),
+    });
     await tx
       .insertInto('link_snapshot')
       .values({
         school_id: row.school_id,
         attachment_id: row.id,
-        upload_id: id,
+        upload_id: upload,
         shown: shown && JSON.stringify(shown),
       })
       .execute();

@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { documentKind, shownAs } from '$core/attached/shown-as';
 import type { Grant } from '../access/grant';
 import type { Tx } from '../db/transaction';
@@ -33,12 +34,17 @@ export const onCopy = (
     }),
 });
 
-/** Attaches a whole file to a copy that is locked. @returns what is attached then */
+/**
+ * Attaches a whole file to a copy that is locked.
+ * @param after how many more are attached after it in this transaction: each keeps its place, and none comes after its hand-in
+ * @returns what is attached then
+ */
 export async function attachFile(
   jobs: PutJob,
   tx: Tx,
   { school, page, by }: { school: number; page: string; by: string },
   { upload, name, type }: WholeFile,
+  after = 0,
 ): Promise<string> {
   const isDocument = documentKind(type, name) !== null || shownAs(type) === 'pdf';
   const { id: attachment } = await tx
@@ -48,6 +54,7 @@ export async function attachFile(
       page_id: page,
       upload_id: upload,
       made_by: by,
+      at: sql<Date>`now() - ${after} * interval '1 microsecond'`,
       found: isDocument ? 'not looked at yet' : type === null ? 'cannot be read' : 'fine',
     })
     .returning('id')

@@ -3,6 +3,9 @@ import { Refusal } from '../page/refusal';
 import { tellType, TOLD_BY } from './tell-type';
 import { MOST_BYTES, MOST_PIECE, type WholeFile } from './uploads';
 
+/** Bytes that come one after the other, or are there. */
+export type Pieces = AsyncIterable<Buffer> | Iterable<Buffer>;
+
 type Belongs = { school_id: number; person_id: string; name: string } & (
   { page_id: string } | { assignment_id: string; class_id: string }
 );
@@ -10,7 +13,7 @@ type Belongs = { school_id: number; person_id: string; name: string } & (
 /** Keeps a file that does not come from a browser, piece by piece; what it is is told from its bytes. @throws Refusal when it is empty or too large */
 export async function storeFile(
   tx: Tx,
-  bytes: AsyncIterable<Buffer>,
+  bytes: Pieces,
   { name, ...belongs }: Belongs,
   at = new Date(),
 ): Promise<WholeFile> {
@@ -38,7 +41,7 @@ export async function storeFile(
 }
 
 /** Bytes in pieces of one size, the last of what is left. */
-async function* inPieces(bytes: AsyncIterable<Buffer>, size: number): AsyncGenerator<Buffer> {
+async function* inPieces(bytes: Pieces, size: number): AsyncGenerator<Buffer> {
   let held: Buffer[] = [];
   let length = 0;
   for await (const piece of bytes) {

@@ -74,10 +74,11 @@ async function collectOnto(
       count = open.length;
       if (count === 0) throw new Refusal(409, 'Somebody else decided about these files just now.');
       refuseTooMany(row.attached.length + count - 1);
-      for (const { id, upload_id, name, type } of open) {
+      for (const [index, { id, upload_id, name, type }] of open.entries()) {
         const by = { school, page: copy, by: person.id };
         const file = { upload: upload_id, name, type };
-        const attachment = await attachFile(app.jobs, tx, by, file);
+        const after = open.length - 1 - index;
+        const attachment = await attachFile(app.jobs, tx, by, file, after);
         await tx
           .updateTable('collected')
           .set({ attachment_id: attachment, handed_in: kinds.includes('handed in') })
@@ -139,7 +140,7 @@ export async function uncollect(app: App, grant: Run, { files }: Move<'undo'>): 
 async function takeOff(tx: Tx, ids: readonly string[]) {
   await tx
     .updateTable('attachment')
-    .set({ away_at: new Date() })
+    .set({ away_at: new Date(), undone: true })
     .where((eb) =>
       eb.exists(
         eb

@@ -31,7 +31,7 @@ export async function cutStack(
   });
   return cuts.map(({ pages, student }, index) => ({
     path: `${sayPages(pages)}.pdf`,
-    bytes: once(Buffer.from(cut[index] ?? [])),
+    bytes: [Buffer.from(cut[index] ?? [])],
     student,
   }));
 }
@@ -40,8 +40,4 @@ export async function cutStack(
 function sayPages(pages: readonly number[]): string {
   const [first, last] = [pages[0] ?? 0, pages.at(-1) ?? 0];
   return pages.length === 1 ? `Sheet ${first}` : `Sheets ${first} to ${last}`;
-}
-
-async function* once(bytes: Buffer): AsyncGenerator<Buffer> {
-  yield bytes;
 }

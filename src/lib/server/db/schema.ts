@@ -548,8 +548,10 @@ interface Attachment {
   url: Made<string | null>;
   made_by: string;
   at: Made<Date>;
-  /** When its student removed it. */
+  /** When its student removed it, or its teacher took it off. */
   away_at: MaybeInstant;
+  /** Its teacher had collected it for the wrong copy, perhaps: nobody sees it there any more. */
+  undone: Made<boolean>;
   found: Found;
   /** Of a document: how it looks as a page, and what of it stayed behind. */
   shown: ColumnType<object | null, string | null | undefined, string | null>;

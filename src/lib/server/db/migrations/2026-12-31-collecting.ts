@@ -17,8 +17,8 @@ const statements = [
   `create index on collected (assignment_id, class_id)`,
   `create unique index collected_once on collected (from_id, place) where from_id is not null`,
   `create unique index on collected (upload_id) where from_id is null`,
-  // Of several that are attached at once each keeps its place.
-  `alter table attachment alter column at set default clock_timestamp()`,
+  // What its teacher took off again was never its students’ to see.
+  `alter table attachment add column undone boolean not null default false`,
   // What was taken off one copy may come to another.
   `drop index attached_once`,
   `create unique index attached_once on attachment (upload_id) where upload_id is not null and away_at is null`,

@@ -127,6 +127,8 @@ describe('work made elsewhere', () => {
     await button(page, 'Show way in.pdf').click();
     // Words are selected as with a mouse: from one end of them to the other.
     const words = page.getByText('The end light leads in');
+    // It stands still, in sight.
+    await words.hover();
     const box = await words.boundingBox();
     if (!box) throw new Error('the words are not shown');
     await page.mouse.move(box.x + 1, box.y + box.height / 2);

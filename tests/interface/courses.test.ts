@@ -390,6 +390,7 @@ describe('a roster and groups', () => {
     await page.getByRole('button', { name: 'Give one a first password' }).click();
     await sees(page, 'New passwords, shown this once');
     await page.getByRole('button', { name: 'Undo' }).click();
+    await sees(page, /, undone$/);
     await page
       .getByRole('region', { name: /^In the class/ })
       .getByText('Yardley, Wren')

@@ -103,7 +103,7 @@ describe('how a copy was written', () => {
     const { page } = await stage.enter('wren.yardley');
     await page.getByRole('link', { name: 'Harbour sketch' }).first().click();
     const writing = page.locator('.answer-writing').first();
-    await writing.click();
+    await enterAnswer(page, writing);
     const long = 'The quay is long, and the boats lie two and two beside it when the tide is out. ';
     await page.keyboard.type(long.repeat(2));
     await saved(page);
@@ -126,8 +126,7 @@ describe('how a copy was written', () => {
     await page.getByRole('button', { name: 'Redo' }).click();
     await expect.poll(() => mine.textContent()).toBe(whole);
     await saved(page);
-    await writing.click();
-    await page.keyboard.press('End');
+    await enterAnswer(page, writing);
     await page.keyboard.press('ControlOrMeta+a');
     await page.keyboard.press('Delete');
     await lost.waitFor();

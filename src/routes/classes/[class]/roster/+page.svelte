@@ -26,50 +26,53 @@
   <div
     class="mt-4 grid max-w-6xl items-start gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)]"
   >
-    <section aria-labelledby="now">
-      <div class="flex items-baseline gap-3">
-        <h2 id="now" class="flex-1 font-bold">In the class · {data.students.length}</h2>
-        {#if waiting > 0}
-          <form method="POST" action="?/passwords" use:enhance>
-            <button class="act act-small"
-              >Give {waiting === 1 ? 'one' : waiting} a first password</button
-            >
-          </form>
-        {/if}
-      </div>
-      <ul class="mt-1">
-        {#each data.students as student (student.id)}
-          <li class="flex flex-wrap items-center gap-3 border-b border-rule py-0.5">
-            <span class="min-w-0 flex-1 truncate">{student.family}, {student.given}</span>
-            <span class="text-sm text-ink2"
-              >{student.sign_in_name}{student.waits ? ', no password yet' : ''}</span
-            >
-            <Menu label="More about {student.given} {student.family}">
-              {#snippet button()}<Ellipsis size={18} aria-hidden="true" />{/snippet}
-              <a href="/classes/{data.klass.id}/workbook/{student.id}">Open the workbook</a>
-              <button onclick={() => (correcting = student.id)}>Correct …</button>
-              <FormButton
-                label="Remove from {data.klass.name}"
-                action="student"
-                fields={{ does: 'leaves', student: student.id }}
-              />
-              {#if !student.waits}<FormButton
-                  label="New password"
-                  action="password"
-                  fields={{ student: student.id }}
+    <div>
+      <section aria-labelledby="now">
+        <div class="flex items-baseline gap-3">
+          <h2 id="now" class="flex-1 font-bold">In the class · {data.students.length}</h2>
+          {#if waiting > 0}
+            <form method="POST" action="?/passwords" use:enhance>
+              <button class="act act-small"
+                >Give {waiting === 1 ? 'one' : waiting} a first password</button
+              >
+            </form>
+          {/if}
+        </div>
+        <ul class="mt-1">
+          {#each data.students as student (student.id)}
+            <li class="flex flex-wrap items-center gap-3 border-b border-rule py-0.5">
+              <span class="min-w-0 flex-1 truncate">{student.family}, {student.given}</span>
+              <span class="text-sm text-ink2"
+                >{student.sign_in_name}{student.waits ? ', no password yet' : ''}</span
+              >
+              <Menu label="More about {student.given} {student.family}">
+                {#snippet button()}<Ellipsis size={18} aria-hidden="true" />{/snippet}
+                <a href="/classes/{data.klass.id}/workbook/{student.id}">Open the workbook</a>
+                <button onclick={() => (correcting = student.id)}>Correct …</button>
+                <FormButton
+                  label="Remove from {data.klass.name}"
+                  action="student"
+                  fields={{ does: 'leaves', student: student.id }}
+                />
+                {#if !student.waits}<FormButton
+                    label="New password"
+                    action="password"
+                    fields={{ student: student.id }}
+                  />{/if}
+              </Menu>
+              {#if correcting === student.id}{@const { given, family, email } =
+                  student}<CorrectPerson
+                  action="student"
+                  fields={{ does: 'is corrected', student: student.id }}
+                  person={{ given, family, email }}
+                  done={() => (correcting = null)}
                 />{/if}
-            </Menu>
-            {#if correcting === student.id}{@const { given, family, email } = student}<CorrectPerson
-                action="student"
-                fields={{ does: 'is corrected', student: student.id }}
-                person={{ given, family, email }}
-                done={() => (correcting = null)}
-              />{/if}
-          </li>
-        {:else}<li class="py-2 text-ink2">
-            Nobody yet. Bring in the roster from the office, or enter names.
-          </li>{/each}
-      </ul>
+            </li>
+          {:else}<li class="py-2 text-ink2">
+              Nobody yet. Bring in the roster from the office, or enter names.
+            </li>{/each}
+        </ul>
+      </section>
       {#if data.asked.length > 0}
         <h2 class="mt-5 font-bold">Asked to join · {data.asked.length}</h2>
         <p class="text-sm text-ink2">
@@ -103,7 +106,7 @@
           {/each}
         </ul>
       {/if}
-    </section>
+    </div>
     <div>
       <BringRoster klass={data.klass.id} name={data.klass.name} hasOffice={data.hasOffice} />
       {#if data.changes.length > 0}

@@ -233,7 +233,7 @@ async function openP95(app: App, school: TestSchool, url: string) {
   const times: number[] = [];
   for (const [i, copy] of copies.entries()) {
     const began = performance.now();
-    await openCopy(cold, copy, school.students[i] ?? '');
+    await openCopy(cold, copy, { id: school.students[i] ?? '', role: 'student' });
     times.push(performance.now() - began);
   }
   await cold.close();

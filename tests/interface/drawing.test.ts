@@ -1,11 +1,10 @@
 import type { Locator, Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
 import { beginOriginal } from '../support/begin-original';
-import { useStage } from '../support/stage';
+import { saved, useStage } from '../support/stage';
 
 const stage = useStage();
 
-const saved = (page: Page) => page.getByText('everything is saved').first().waitFor();
 const open = async (who: string, title: string) => {
   const { page, context } = await stage.enter(who);
   await page.getByRole('link', { name: title }).first().click();

@@ -1,19 +1,10 @@
-import type { Locator, Page } from 'playwright-core';
+import type { Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
-import { useStage } from '../support/stage';
+import { enterAnswer, saved, useStage } from '../support/stage';
 
 const stage = useStage();
 
-const saved = (page: Page) => page.getByText('everything is saved').first().waitFor();
 const moment = (page: Page) => page.getByRole('document', { name: 'The page at this moment' });
-
-/** Puts the cursor into an answer, and waits until the browser has told where it is. */
-async function enterAnswer(page: Page, answer: Locator) {
-  await answer.click();
-  await page.evaluate(
-    () => new Promise((seen) => requestAnimationFrame(() => requestAnimationFrame(seen))),
-  );
-}
 
 async function lookBack(page: Page) {
   await page.getByRole('button', { name: 'How it was written' }).click();

@@ -1,12 +1,11 @@
 import type { Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
 import { signIn } from '../support/browser';
-import { useStage } from '../support/stage';
+import { saved, useStage } from '../support/stage';
 
 const stage = useStage();
 const PATIENT = { timeout: 60_000 };
 const writing = (page: Page) => page.locator('.answer-writing').first();
-const saved = (page: Page) => page.getByText('everything is saved').first().waitFor();
 const away = (page: Page) =>
   page
     .getByText(/^no connection/)

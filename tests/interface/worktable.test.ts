@@ -1,10 +1,9 @@
 import type { Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
-import { useStage } from '../support/stage';
+import { saved, useStage } from '../support/stage';
 
 const stage = useStage();
 
-const saved = (page: Page) => page.getByText('everything is saved').first().waitFor();
 const text = (page: Page) => page.locator('.ProseMirror').first();
 const cursorOf = (page: Page, name: string) => page.locator('.other-cursor', { hasText: name });
 

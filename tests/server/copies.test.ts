@@ -8,7 +8,7 @@ import { handBack, score } from '../../src/lib/server/copy/marking';
 import { handIn, looked, opened, takeBack } from '../../src/lib/server/copy/moves';
 import { readRecord } from '../../src/lib/server/copy/open-copy';
 import { readOwnStanding } from '../../src/lib/server/copy/own-work';
-import { addComment, beginThread, readThreads } from '../../src/lib/server/copy/threads';
+import { addComment, beginThread, readMargin } from '../../src/lib/server/copy/threads';
 import { plainSpec } from '../../src/lib/core/handout/spec';
 import { useApp } from '../support/app';
 import { assign, makeSchool, PLACES } from '../support/school';
@@ -188,7 +188,7 @@ describe('the life of a copy', () => {
 describe('threads', () => {
   const words = async (page: string, viewer: string) => {
     const { doc } = await test.app.pages.open(page);
-    const { threads } = await readThreads(test.app, page, viewer);
+    const { threads } = await readMargin(test.app, page, { id: viewer, isStudent: false });
     return threads.map(({ anchor }) => anchor && doc.textBetween(anchor.from, anchor.to));
   };
 
@@ -207,7 +207,7 @@ describe('threads', () => {
       anchor: { from: at, to: at + 9, version: 1 },
     });
     expect(await words(page, school.teacher)).toEqual(['low water', 'high water']);
-    const { threads } = await readThreads(test.app, page, school.teacher);
+    const { threads } = await readMargin(test.app, page, { id: school.teacher, isStudent: false });
     expect(threads.map(({ quote }) => quote)).toEqual(['low water', 'high water']);
   });
 
@@ -217,7 +217,8 @@ describe('threads', () => {
       text: 'Why?',
       anchor: null,
     });
-    const read = async () => (await readThreads(test.app, page, student.person)).threads[0];
+    const read = async () =>
+      (await readMargin(test.app, page, { id: student.person, isStudent: true })).threads[0];
     const thread = (await read())?.id ?? '';
     const say = async (
       whose: { page: string; person: string },

@@ -4,7 +4,7 @@ import { plainSpec } from '../../src/lib/core/handout/spec';
 import { grantByRole } from '../../src/lib/server/access/in-the-name-of';
 import { opened, handIn } from '../../src/lib/server/copy/moves';
 import { readOwnWork } from '../../src/lib/server/copy/own-work';
-import { addComment, beginThread, readThreads } from '../../src/lib/server/copy/threads';
+import { addComment, beginThread, readMargin } from '../../src/lib/server/copy/threads';
 import { readCourses } from '../../src/lib/server/course/courses';
 import { readBehind } from '../../src/lib/server/desk/behind';
 import { putOff, readPutOff } from '../../src/lib/server/desk/put-off';
@@ -181,7 +181,7 @@ describe('questions in the margin', () => {
     await ask(page, one, 'Which tide?');
     expect(await asked(school.teacher)).toEqual([page]);
     expect(await asked(marker)).toEqual([]);
-    const { threads } = await readThreads(test.app, page, one);
+    const { threads } = await readMargin(test.app, page, { id: one, isStudent: false });
     const [thread] = threads;
     const say = async (who: string, kind: 'said' | 'settled', text: string) =>
       addComment(test.app, await toComment(test.app, { page, person: who }), thread?.id ?? '', {

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { plainSpec } from '../../src/lib/core/handout/spec';
 import { beginAs } from '../../src/lib/server/copy/own-pages';
-import { beginThread, readThreads } from '../../src/lib/server/copy/threads';
+import { beginThread, readMargin } from '../../src/lib/server/copy/threads';
 import { beginRubric } from '../../src/lib/server/course/rubrics';
 import { useApp } from '../support/app';
 import { handOutAs, setStaffAs, withdrawAs } from '../support/deeds';
@@ -149,6 +149,7 @@ const POLICY: Record<string, string> = {
   'POST /classes/[class]/assignments/[assignment]/correct': LEADING,
   'PUT /classes/[class]/assignments/[assignment]/counting': LEADING,
   'POST /classes/[class]/assignments/[assignment]/rubric-points': LEADING,
+  'POST /classes/[class]/assignments/[assignment]/feedback-waits': LEADING,
   'GET /classes/[class]/build': LEADING,
   'POST /classes/[class]/build default': LEADING,
   'GET /classes/[class]/gradebook': STAFF,
@@ -321,6 +322,9 @@ const PAGE_POLICY: Record<string, ByPage> = {
   'POST /pages/[page]/set-aside': READ,
   'PUT /pages/[page]/keys': MATERIALS,
   'POST /pages/[page]/marking': MARKING,
+  'POST /pages/[page]/proposals': MARKING,
+  'POST /pages/[page]/proposals/withdraw': MARKING,
+  'POST /pages/[page]/proposals/decide': COPIES({ copy: 'one', crew: CLASSMATES }),
   'GET /pages/[page]/peek': MARKING,
   'POST /pages/[page]/moves': COPIES({ copy: 'one', crew: CLASSMATES }),
   'POST /pages/[page]/uploads': COPIES({ copy: 'one', crew: CLASSMATES }),
@@ -489,7 +493,7 @@ beforeAll(async () => {
     text: 'Hm?',
     anchor: null,
   });
-  const { threads } = await readThreads(app, copy.page, school.teacher);
+  const { threads } = await readMargin(app, copy.page, { id: school.teacher, isStudent: false });
   ids.rubric = await beginRubric(app.db, await inCourse(app.db, school.course), {
     unit: null,
     title: 'R',

@@ -7,13 +7,14 @@ import type { App } from '../../src/lib/server/app';
 import { putAttachedAway } from '../../src/lib/server/attached/attach';
 import { lookAtAttached } from '../../src/lib/server/attached/look-at';
 import { storeUnits } from '../../src/lib/server/closing/store-units';
+import { decideProposals, type DEEDS } from '../../src/lib/server/copy/decide-proposals';
 import { handBack, score } from '../../src/lib/server/copy/marking';
 import { writeKey } from '../../src/lib/server/course/answer-keys';
 import type { AnswerKey } from '../../src/lib/core/marking/answer-key';
 import { handIn, opened, takeBack } from '../../src/lib/server/copy/moves';
 import { beginAs } from '../../src/lib/server/copy/own-pages';
-import { beginThread } from '../../src/lib/server/copy/threads';
-import { addComment, readThreads } from '../../src/lib/server/copy/threads';
+import { propose } from '../../src/lib/server/copy/propose';
+import { addComment, beginThread, readMargin } from '../../src/lib/server/copy/threads';
 import { beginRubric } from '../../src/lib/server/course/rubrics';
 import { addUnit } from '../../src/lib/server/course/units';
 import { placePictures, savePicture } from '../../src/lib/server/file/files';
@@ -290,6 +291,36 @@ async function attach(app: App, where: { page: string; person: string }, by: str
     .execute();
 }
 
+/** Proposals that were taken, left and undone, and what students heard nothing of. */
+async function proposeAll(
+  app: App,
+  { page, teacher, student }: { page: string; teacher: string; student: string },
+) {
+  const grant = await toMark(app, { page, person: teacher });
+  const offer = async (at: number, words: string, keptBack = false) => {
+    const { doc, version } = await app.pages.open(page);
+    const { steps } = new Transform(doc).insert(at, schema.text(words));
+    const json = steps.map((step) => step.toJSON() as object);
+    await propose(app, grant, { version, proposals: [{ steps: json }], keptBack });
+  };
+  const decide = async (deed: (typeof DEEDS)[number], no: number) => {
+    const { proposals } = await readMargin(app, page, { id: student, isStudent: true });
+    const own = await toWork(app, { page, person: student });
+    await decideProposals(app, own, { deed, ids: [proposals[no]?.id ?? ''] });
+  };
+  await offer(PLACES.short, 'a very ');
+  await offer(PLACES.short, 'no ');
+  await decide('take', 0);
+  await decide('undo', 0);
+  await decide('take', 0);
+  await decide('leave', 1);
+  await offer(PLACES.short, 'PRIVATE-PROPOSAL ', true);
+  const comment = await toComment(app, { page, person: teacher });
+  const words = { text: 'PRIVATE-NOTE for us', anchor: null };
+  await beginThread(app, comment, { ...words, staffOnly: true });
+  await beginThread(app, comment, { text: 'Comes with the copy.', anchor: null, keptBack: true });
+}
+
 async function work(
   app: App,
   { teacher, marker, students, id }: TestSchool,
@@ -310,7 +341,7 @@ async function work(
     text: 'Which <one>?',
     anchor: { from: PLACES.short, to: PLACES.short + 4, version: 2 },
   });
-  const { threads } = await readThreads(app, first, teacher);
+  const { threads } = await readMargin(app, first, { id: teacher, isStudent: false });
   await addComment(app, await toComment(app, { page: first, person: one }), threads[0]?.id ?? '', {
     kind: 'said',
     text: 'The one "there".',
@@ -324,6 +355,7 @@ async function work(
       text: '',
     },
   );
+  await proposeAll(app, { page: first, teacher, student: one });
   await putBack(app, await toPutBack(app, { page: first, person: one }), { version: 1 });
   await attach(app, { page: first, person: one }, teacher);
   await handIn(app, await toWork(app, { page: first, person: one }), 'Please look');

@@ -71,7 +71,7 @@ function answer(page: Transform, { kind, at, to, words }: Edit, unique: string) 
 }
 
 /** Typing, deleting over blocks, splitting, marking, listing, doubling: whatever an editor does to a page. */
-function write(page: Transform, { kind, at, to, words }: Edit) {
+export function write(page: Transform, { kind, at, to, words }: Edit) {
   const places: number[] = [];
   page.doc.descendants((node, pos) => {
     if (node.type.isInGroup('answer')) return false;

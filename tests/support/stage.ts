@@ -1,4 +1,10 @@
-import type { Browser, BrowserContext, BrowserContextOptions, Page } from 'playwright-core';
+import type {
+  Browser,
+  BrowserContext,
+  BrowserContextOptions,
+  Locator,
+  Page,
+} from 'playwright-core';
 import { afterAll, afterEach, beforeAll, inject } from 'vitest';
 import { PASSWORD } from '../../demo/people';
 import { launch, openBrowser, signIn } from './browser';
@@ -109,4 +115,16 @@ export async function selectWords(page: Page, words: string): Promise<void> {
     }
     throw new Error(`"${wanted}" is not on the page`);
   }, words);
+}
+
+/** Waits until all that was typed is with the server. */
+export const saved = (page: Page): Promise<void> =>
+  page.getByText('everything is saved').first().waitFor();
+
+/** Puts the cursor into an answer, and waits until the browser has told where it is. */
+export async function enterAnswer(page: Page, answer: Locator): Promise<void> {
+  await answer.click();
+  await page.evaluate(
+    () => new Promise((seen) => requestAnimationFrame(() => requestAnimationFrame(seen))),
+  );
 }

@@ -3,6 +3,8 @@ import { writePoints } from '../marking/points';
 import { descriptorsOf, saySum, stepAt, sumOf } from '../marking/rubric-steps';
 import type { Scoring } from '../marking/scoring';
 import type { Node } from 'prosemirror-model';
+import type { ProposalState, ProposalWords } from '../proposals/proposal';
+import { sayProposal, sayState } from '../proposals/say-proposal';
 import { escape, href, htmlPage } from './html';
 import { pageHtml } from './page-html';
 
@@ -22,6 +24,13 @@ interface ArchivedThread {
   /** Where it stands on something attached; empty for one on the page. */
   on: string;
   comments: readonly { by: string; at: number; text: string; kind: string }[];
+}
+
+interface ArchivedProposal extends ProposalWords {
+  by: string;
+  at: number;
+  /** What was decided last; null for nothing. */
+  became: { state: ProposalState; by: string; at: number } | null;
 }
 
 /** A file that lies beside a page of an archive. */
@@ -45,6 +54,7 @@ export interface ArchivedPage {
   most: string | null;
   scores: readonly ArchivedScore[];
   threads: readonly ArchivedThread[];
+  proposals: readonly ArchivedProposal[];
   attached: readonly AttachedFile[];
   /** What happened to it. */
   record: readonly { at: number; says: string }[];
@@ -92,6 +102,17 @@ function threadHtml({ quote, on, comments }: ArchivedThread, zone: string): stri
   return `<div>${tied ? `<p class="small">on ${tied}</p>` : ''}<ul class="plain">${said.join('')}</ul></div>`;
 }
 
+function proposalHtml(one: ArchivedProposal, zone: string): string {
+  const { before, words, after } = sayProposal(one);
+  const by = `${escape(one.by)}, ${sayTimeOfYear(one.at, zone)}`;
+  const { became } = one;
+  const then =
+    became && became.state !== 'open'
+      ? `; ${escape(sayState(became.state, became.by))}, ${sayTimeOfYear(became.at, zone)}`
+      : '';
+  return `<li>${escape(before)}<strong>${escape(words ?? '')}</strong>${escape(after)} <span class="small">${by}${then}</span></li>`;
+}
+
 const attachedHtml = ({ path, name, url, away }: AttachedFile): string => {
   const file = `<a href="${href(path.split('/').at(-1) ?? '')}">${escape(name)}</a>`;
   const link = url === null ? '' : ` <span class="small">as it stood behind ${escape(url)}</span>`;
@@ -131,6 +152,12 @@ export function archivedHtml(
       section(
         'Comments',
         copy.threads.map((thread) => threadHtml(thread, zone)),
+      ),
+      section(
+        'Proposals',
+        copy.proposals.length > 0
+          ? [`<ul>${copy.proposals.map((one) => proposalHtml(one, zone)).join('')}</ul>`]
+          : [],
       ),
       section(
         'Kept versions',

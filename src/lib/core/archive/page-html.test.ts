@@ -129,6 +129,16 @@ describe('a copy in an archive', () => {
           },
         },
       ],
+      proposals: [
+        {
+          kind: 'replace',
+          was: 'go <up>',
+          becomes: 'goes',
+          by: 'Ms Orrey',
+          at: 0,
+          became: { state: 'taken', by: 'Ada', at: 60_000 },
+        },
+      ],
       threads: [
         {
           quote: 'wreck',

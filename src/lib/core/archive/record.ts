@@ -7,6 +7,7 @@ import { GradeRules } from '../grades/rules';
 import { DELIVERIES, HAND_INS, MARKINGS } from '../handout/spec';
 import { AnswerKey } from '../marking/answer-key';
 import { Checked } from '../marking/check-copy';
+import { DECISION_KINDS, PROPOSAL_KINDS } from '../proposals/proposal';
 
 /**
  * What an archive holds to be opened again, in the files of its `record/`. Whatever belongs to a class has a number there,
@@ -298,12 +299,48 @@ const ThreadRecord = z.object({
   /** The number of what is attached, where it is tied to a place on that. */
   on: maybe(number).default(null),
   spot: maybe(Spot).default(null),
+  /** Students heard nothing of it. */
+  staff_only: z.boolean().default(false),
   comments: z.array(
     z.object({
       by: number,
       at: instant,
       kind: z.enum(['said', 'settled', 'opened again']),
       text: words,
+      /** It went to the student when the copy was handed back. */
+      kept_back: z.boolean().default(false),
+    }),
+  ),
+});
+
+const range = z.object({ from: count, to: count });
+/** A change that is offered, and where it stands: its steps on a version of its page. */
+const OfferRecord = z.object({
+  steps: z.array(z.record(z.string(), json)),
+  takesOut: z.array(range),
+  beside: z.array(range),
+});
+/** An edit that one of the staff offered in a copy, and what became of it. */
+const ProposalRecord = z.object({
+  n: number,
+  page: number,
+  by: number,
+  at: instant,
+  version: count,
+  offer: OfferRecord,
+  kind: z.enum(PROPOSAL_KINDS),
+  was: words,
+  becomes: words,
+  kept_back: z.boolean(),
+  decisions: z.array(
+    z.object({
+      by: number,
+      at: instant,
+      kind: z.enum(DECISION_KINDS),
+      /** The page's versions before and after, of one that was taken or undone. */
+      first_version: maybe(count),
+      version: maybe(count),
+      offer: maybe(OfferRecord),
     }),
   ),
 });
@@ -341,6 +378,7 @@ export const RECORD_FILES = {
   'scorings.ndjson': { holds: 'lines', type: ScoringRecord },
   'events.ndjson': { holds: 'lines', type: EventRecord },
   'threads.ndjson': { holds: 'lines', type: ThreadRecord },
+  'proposals.ndjson': { holds: 'lines', type: ProposalRecord },
 } as const;
 export type RecordFile = keyof typeof RECORD_FILES;
 

@@ -1,5 +1,6 @@
 import type { Spot } from '../attached/spot';
 import type { Anchor } from '../history/anchor';
+import type { ProposalView } from '../proposals/proposal';
 
 export interface CommentView {
   id: string;
@@ -8,6 +9,10 @@ export interface CommentView {
   by: string;
   /** Whether the person who asks wrote it. */
   own: boolean;
+  /** Whether a student did. */
+  byStudent: boolean;
+  /** Its student sees it when the copy goes back. */
+  keptBack: boolean;
   /** Epoch milliseconds. */
   at: number;
 }
@@ -20,10 +25,29 @@ export interface ThreadView {
   /** The place on something attached that it is tied to; null for one on the page. */
   on: { attachment: string; name: string; spot: Spot } | null;
   settled: boolean;
+  /** Students hear nothing of it. */
+  staffOnly: boolean;
   comments: CommentView[];
 }
 
-export interface Threads {
+/**
+ * For whose answer a conversation waits: the staff's where a student spoke last, the student's where one of the staff asked
+ * something. Null when it is settled, or was only told.
+ */
+export function waitedFor({
+  settled,
+  staffOnly,
+  comments,
+}: ThreadView): 'student' | 'staff' | null {
+  const last = comments.findLast(({ kind }) => kind === 'said');
+  if (settled || staffOnly || !last || last.keptBack) return null;
+  if (last.byStudent) return 'staff';
+  return /[?？؟]/u.test(last.text) ? 'student' : null;
+}
+
+/** What stands in the margin of a page, at a version of it. */
+export interface MarginView {
   version: number;
   threads: ThreadView[];
+  proposals: ProposalView[];
 }

@@ -34,7 +34,8 @@ export function changedRanges(changes: readonly Change[]): Anchor[] {
   return ranges;
 }
 
-function joined(ranges: readonly Anchor[]): Anchor[] {
+/** Ranges in order, those that touch as one. */
+export function joined(ranges: readonly Anchor[]): Anchor[] {
   const sorted = [...ranges].sort((a, b) => a.from - b.from || a.to - b.to);
   const one: Anchor[] = [];
   for (const { from, to } of sorted) {

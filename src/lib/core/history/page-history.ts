@@ -8,6 +8,8 @@ export interface PageHistory {
   version: number;
   line: LineSitting[];
   kept: KeptVersion[];
+  /** Proposals that were taken: what they brought in is their proposer's; who took it, and when. */
+  taken: { version: number; by: string; at: number }[];
   /** Who wrote, or did what a version is kept for, by id. */
   names: Record<string, string>;
   /** Of those who wrote, the staff: in a student's page their words have no share. */

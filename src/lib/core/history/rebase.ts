@@ -52,20 +52,20 @@ function moved(step: Step, over: Mapping, follows: boolean): Step | null {
 /**
  * Undoes steps, applies those of others, and does the steps again where they still have a place: prosemirror-collab's
  * rebasing, with typing kept together. Server and client run this same function, so both end at the same page.
- * @param refused the place of one among them that is not done again
+ * @param leftOut which of them, by their places, are not done again
  * @returns the steps that have a place, in their order, each with its place among `steps`
  */
 export function rebaseWithout<Origin>(
   steps: readonly WaitingStep<Origin>[],
   over: readonly Step[],
   transform: Transform,
-  refused: number | null,
+  leftOut: (no: number) => boolean,
 ): { no: number; waiting: WaitingStep<Origin> }[] {
   const rebased = rebaseSteps(
     steps.map((waiting, no) => ({
       step: {
         map: (mapping: Mapping) =>
-          no === refused ? null : moved(waiting.step, mapping, waiting.follows),
+          leftOut(no) ? null : moved(waiting.step, mapping, waiting.follows),
       },
       inverted: waiting.inverted,
       origin: { no, waiting },
@@ -85,7 +85,7 @@ export const rebase = <Origin>(
   over: readonly Step[],
   transform: Transform,
 ): WaitingStep<Origin>[] =>
-  rebaseWithout(steps, over, transform, null).map(({ waiting }) => waiting);
+  rebaseWithout(steps, over, transform, () => false).map(({ waiting }) => waiting);
 
 /** Splits the log into runs of one client's own steps and of other people's. */
 function runsOf(news: readonly LoggedStep[], client: string) {

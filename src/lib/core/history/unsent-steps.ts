@@ -88,14 +88,22 @@ export const unsentIn = (
     pasted: isPaste(origin, step),
   }));
 
+/** The same with the edit that each is of: what was done at once is one. */
+export const editsIn = (state: EditorState): readonly { step: Step; edit: Transaction }[] =>
+  unsentOf(state).waiting.map(({ step, origin }) => ({ step, edit: origin }));
+
 /**
- * Takes out the first step that waits, which the log refuses: what was done after it stays where it still has a place.
- * @returns the change, and the steps that went with it, the refused one first
+ * Takes out steps that wait: what was done after them stays where it still has a place.
+ * @param leaves which of them, by their places
+ * @returns the change, and the steps that went, those with them whose place went, too
  */
-export function dropFirst(state: EditorState): { change: Transaction; gone: Step[] } {
+export function dropSteps(
+  state: EditorState,
+  leaves: (no: number) => boolean,
+): { change: Transaction; gone: Step[] } {
   const { version, waiting } = unsentOf(state);
   const { tr } = state;
-  const left = rebaseWithout(waiting, [], tr, 0);
+  const left = rebaseWithout(waiting, [], tr, leaves);
   const stays = new Set(left.map(({ no }) => no));
   const next: Unsent = { version, waiting: left.map(({ waiting }) => waiting), end: null };
   return {
@@ -129,3 +137,6 @@ export function receive(state: EditorState, steps: readonly Step[], own: number)
   }
   return tr.setMeta('rebased', left.length).setMeta('addToHistory', false).setMeta(key, moved);
 }
+
+/** Takes out the first step that waits, which the log refuses. */
+export const dropFirst = (state: EditorState) => dropSteps(state, (no) => no === 0);

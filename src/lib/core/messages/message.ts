@@ -34,6 +34,15 @@ export const MessageFact = z.discriminatedUnion('kind', [
     by: z.string(),
     count: z.int(),
   }),
+  /** What one of the staff proposes to change in a copy; gathered, until it is read. */
+  z.object({
+    kind: z.literal('proposals'),
+    title: z.string(),
+    by: z.string(),
+    count: z.int(),
+  }),
+  /** One of the staff wrote in a copy. */
+  z.object({ kind: z.literal('written in'), title: z.string(), by: z.string() }),
   /** One of the staff asks for what is not handed in. */
   z.object({
     kind: z.literal('reminder'),

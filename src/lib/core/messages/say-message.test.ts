@@ -54,6 +54,16 @@ const WORDS: [MessageFact, string, string][] = [
     'The last is from Ms Orrey.',
   ],
   [
+    { kind: 'proposals', title: 'Tide', by: 'Ms Orrey', count: 1 },
+    'A proposal in Tide',
+    'Ms Orrey proposes a change. Take it or leave it: you decide.',
+  ],
+  [
+    { kind: 'written in', title: 'Tide', by: 'Ms Orrey' },
+    'Ms Orrey wrote in Tide',
+    'What they wrote is marked in how it was written; it can be put back.',
+  ],
+  [
     { kind: 'due soon', ...of, due: FRI },
     'Due soon: Tide',
     'In 8C. It is due Friday 23 October, 11:40.',

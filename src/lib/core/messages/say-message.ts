@@ -44,6 +44,16 @@ export function sayMessage(fact: MessageFact, timeZone: string): { subject: stri
         subject: `${fact.count === 1 ? 'A comment' : `${fact.count} comments`} on ${fact.title}`,
         text: `${fact.count === 1 ? 'From' : 'The last is from'} ${fact.by}.`,
       };
+    case 'proposals':
+      return {
+        subject: `${fact.count === 1 ? 'A proposal' : `${fact.count} proposals`} in ${fact.title}`,
+        text: `${fact.by} proposes a change. Take it or leave it: you decide.`,
+      };
+    case 'written in':
+      return {
+        subject: `${fact.by} wrote in ${fact.title}`,
+        text: 'What they wrote is marked in how it was written; it can be put back.',
+      };
     case 'reminder':
       return {
         subject: `A reminder: ${fact.title}`,

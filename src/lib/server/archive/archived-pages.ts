@@ -6,6 +6,8 @@ import { keptVersions, sayKept } from '$core/history/kept-versions';
 import { grouped } from '$core/lists/grouped';
 import { pointsOf } from '$core/marking/kept-score';
 import { Scoring } from '$core/marking/scoring';
+import { stateAfter, type DecisionKind } from '$core/proposals/proposal';
+import { COMMENT_SENT } from '../copy/sent';
 import type { Tx } from '../db/transaction';
 import { readNewest, readPage } from '../page/page-store';
 import type { Archived } from './numbers';
@@ -116,11 +118,34 @@ async function readAbout(tx: Tx, ids: readonly string[], { student }: Archived) 
     .select(['thread.page_id', 'thread.id', 'quote', 'comment.at', 'comment.person_id'])
     .select(['comment.text', 'comment.kind'])
     .where('thread.page_id', '=', inPages(ids))
+    .where(student === null ? sql<boolean>`true` : COMMENT_SENT)
     .orderBy('thread.at_from')
     .orderBy('thread.id')
     .orderBy('comment.id')
     .execute();
+  const proposed = await tx
+    .selectFrom('proposal')
+    .innerJoin(sql<{ id: string }>`archived_proposal`.as('numbered'), 'numbered.id', 'proposal.id')
+    .leftJoinLateral(
+      (eb) =>
+        eb
+          .selectFrom('proposal_decision')
+          .select(['kind as decided', 'person_id as decided_by', 'at as decided_at'])
+          .whereRef('proposal_id', '=', 'proposal.id')
+          .orderBy('id', 'desc')
+          .limit(1)
+          .as('last'),
+      (join) => join.onTrue(),
+    )
+    .select(['proposal.page_id', 'person_id', 'at', 'kind', 'was', 'becomes'])
+    .select(sql<DecisionKind | null>`last.decided`.as('decided'))
+    .select(['decided_by', 'decided_at'])
+    .where('proposal.page_id', '=', inPages(ids))
+    .orderBy('at')
+    .orderBy('proposal.id')
+    .execute();
   return {
+    proposed: grouped(proposed, (row) => row.page_id),
     events: grouped(events, (row) => row.page_id),
     scores: grouped(scores, (row) => row.page_id),
     said: grouped(said, (row) => row.page_id),
@@ -163,6 +188,21 @@ export async function readArchivedPages(
       most: row.most,
       scores: scoresOf(row, about, nameOf),
       threads: threadsOf(about.said.get(row.id) ?? [], nameOf),
+      proposals: (about.proposed.get(row.id) ?? []).map((one) => ({
+        kind: one.kind,
+        was: one.was,
+        becomes: one.becomes,
+        by: nameOf(one.person_id),
+        at: one.at.getTime(),
+        became:
+          one.decided && one.decided_at
+            ? {
+                state: stateAfter(one.decided),
+                by: nameOf(one.decided_by),
+                at: one.decided_at.getTime(),
+              }
+            : null,
+      })),
       record: (about.events.get(row.id) ?? []).map(({ at, kind, person_id, note }) => ({
         at: at.getTime(),
         says: [kind, nameOf(person_id), note].filter(Boolean).join(', '),

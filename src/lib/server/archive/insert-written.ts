@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { Scoring } from '$core/marking/scoring';
+import { offerFromJson, type OfferJson } from '$core/proposals/proposal';
 import type { Tx } from '../db/transaction';
 import { ascendingIds } from './ascending-ids';
 import type { BagReader } from './bag-reader';
@@ -77,24 +78,56 @@ export async function insertWritten(
       'thread',
       batch.map(({ n }) => ({ n, id: newThread(n) })),
     );
-    await sql`insert into thread (id, school_id, page_id, made_by, made_at, quote, made_version, made_from, made_to,
-        at_from, at_to, attachment_id, spot)
-      select ${idOf('thread', 'r.n')}, ${school}, ${idOf('page', 'r.page')}, ${idOf('person', 'r.by')}, at, quote,
+    await sql`insert into thread (id, school_id, page_id, made_by, made_at, quote, staff_only, made_version, made_from,
+        made_to, at_from, at_to, attachment_id, spot)
+      select ${idOf('thread', 'r.n')}, ${school}, ${idOf('page', 'r.page')}, ${idOf('person', 'r.by')}, at, quote, staff_only,
         made_version, made_from, made_to, at_from, at_to, ${idOf('attachment', 'r."on"')}, nullif(spot, 'null')
       from jsonb_to_recordset(${rows(batch)}::jsonb) as r(n int, page int, by int, at timestamptz, quote text,
-        made_version int, made_from int, made_to int, at_from int, at_to int, "on" int, spot jsonb)`.execute(
+        staff_only boolean, made_version int, made_from int, made_to int, at_from int, at_to int, "on" int, spot jsonb)`.execute(
       tx,
     );
     const said = batch.flatMap(({ n, comments }) => comments.map((one) => ({ n, ...one })));
-    await sql`insert into comment (school_id, thread_id, person_id, at, kind, text)
-      select ${school}, ${idOf('thread', 'r.n')}, ${idOf('person', 'r.by')}, at, kind, text
+    await sql`insert into comment (school_id, thread_id, person_id, at, kind, text, kept_back)
+      select ${school}, ${idOf('thread', 'r.n')}, ${idOf('person', 'r.by')}, at, kind, text, kept_back
       from jsonb_to_recordset(${rows(said.map((one, place) => ({ ...one, place })))}::jsonb)
-        as r(n int, by int, at timestamptz, kind text, text text, place int) order by place`.execute(
+        as r(n int, by int, at timestamptz, kind text, text text, kept_back boolean, place int) order by place`.execute(
       tx,
     );
   });
+  const newProposal = ascendingIds();
+  await eachOf(bag, 'proposals.ndjson', async (batch) => {
+    for (const { offer, decisions } of batch)
+      for (const one of [offer, ...decisions.flatMap((decision) => decision.offer ?? [])])
+        checkOffer(one);
+    await insertNumbers(
+      tx,
+      'proposal',
+      batch.map(({ n }) => ({ n, id: newProposal(n) })),
+    );
+    await sql`insert into proposal (id, school_id, page_id, person_id, at, version, offer, kind, was, becomes, kept_back)
+      select ${idOf('proposal', 'r.n')}, ${school}, ${idOf('page', 'r.page')}, ${idOf('person', 'r.by')}, at, version,
+        offer, kind, was, becomes, kept_back
+      from jsonb_to_recordset(${rows(batch)}::jsonb) as r(n int, page int, by int, at timestamptz, version int,
+        offer jsonb, kind text, was text, becomes text, kept_back boolean)`.execute(tx);
+    const decisions = batch.flatMap(({ n, decisions }) => decisions.map((one) => ({ n, ...one })));
+    await sql`insert into proposal_decision (school_id, proposal_id, person_id, at, kind, first_version, version, offer)
+      select ${school}, ${idOf('proposal', 'r.n')}, ${idOf('person', 'r.by')}, at, kind, first_version, version,
+        nullif(offer, 'null')
+      from jsonb_to_recordset(${rows(decisions.map((one, place) => ({ ...one, place })))}::jsonb)
+        as r(n int, by int, at timestamptz, kind text, first_version int, version int, offer jsonb, place int)
+      order by place`.execute(tx);
+  });
   await sql`update page set threads = (select count(*) from thread where thread.page_id = page.id)
     where id in (select id from archived_page)`.execute(tx);
+}
+
+/** @throws Refusal when it is none of a page */
+function checkOffer(offer: OfferJson): void {
+  try {
+    offerFromJson(offer);
+  } catch {
+    throw brokenRecord('proposals.ndjson', 'a proposal is none.');
+  }
 }
 
 /** A scoring, with the rubric's id in this school. @throws Refusal when it is none */

@@ -23,6 +23,7 @@ async function numberAll(tx: Tx, record: ArchivedClass, people: ReadonlyMap<numb
     grouping: record.klass.groupings.map(({ n }) => n),
     // Numbered when they are read.
     thread: [],
+    proposal: [],
     attachment: [],
   };
   for (const name of NUMBERED) {

@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { inCupboard } from '../access/class-state';
+import { COMMENT_SENT, PROPOSAL_SENT } from '../copy/sent';
 import type { Tx } from '../db/transaction';
 
 /**
@@ -14,6 +15,7 @@ export const NUMBERED = [
   'rubric',
   'grouping',
   'thread',
+  'proposal',
   'attachment',
 ] as const;
 
@@ -105,9 +107,14 @@ export async function numberClass(tx: Tx, archived: Archived): Promise<void> {
       tx,
     );
   await sql`insert into archived_thread (n, id)
-    select row_number() over (order by thread.id), thread.id from thread join archived_page page on page.id = thread.page_id`.execute(
+    select row_number() over (order by thread.id), thread.id from thread join archived_page page on page.id = thread.page_id
+    where ${student === null ? sql`true` : sql`exists (select from comment where comment.thread_id = thread.id and ${COMMENT_SENT})`}`.execute(
     tx,
   );
+  await sql`insert into archived_proposal (n, id)
+    select row_number() over (order by page.n, proposal.at, proposal.id), proposal.id
+    from proposal join archived_page page on page.id = proposal.page_id
+    where ${student === null ? sql`true` : PROPOSAL_SENT}`.execute(tx);
   await sql`insert into archived_attachment (n, id)
     select row_number() over (order by page.n, attachment.at, attachment.id), attachment.id
     from attachment join archived_page page on page.id = attachment.page_id
@@ -159,7 +166,12 @@ async function numberPeople(tx: Tx, archived: Archived): Promise<void> {
       union select person_id from score join archived_score on archived_score.id = score.id
       union select made_by from attachment join archived_attachment using (id)
       union select made_by from thread join archived_thread using (id)
-      union select comment.person_id from comment join archived_thread on archived_thread.id = thread_id
+      union select comment.person_id from comment join thread on thread.id = thread_id
+        join archived_thread on archived_thread.id = thread.id
+        where ${student === null ? sql`true` : COMMENT_SENT}
+      union select person_id from proposal join archived_proposal using (id)
+      union select decision.person_id from proposal_decision decision
+        join archived_proposal on archived_proposal.id = decision.proposal_id
       union select made_by from assignment join archived_assignment using (id)
       union select made_by from rubric join archived_rubric using (id)
       union select page_member.person_id from page_member join archived_page page on page.id = page_member.page_id)`.execute(

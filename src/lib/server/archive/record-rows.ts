@@ -1,6 +1,7 @@
 import { sql, type RawBuilder } from 'kysely';
 import type { RecordFile } from '$core/archive/record';
 import type { Tx } from '../db/transaction';
+import { COMMENT_SENT } from '../copy/sent';
 import { NOTES, officeOf, staffOf, type Archived } from './numbers';
 
 /**
@@ -103,16 +104,28 @@ const LINES = {
       and (event.kind not in ('said done', 'took done back') or event.person_id = ${student})`
     }
     order by page.n, event.id`,
-  'threads.ndjson': (first, last) => sql`
+  'threads.ndjson': (first, last, { student }) => sql`
     select json_build_object('n', numbered.n, 'page', page.n, 'by', person.n, 'at', thread.made_at, 'quote', quote,
-      'made_version', made_version, 'made_from', made_from, 'made_to', made_to, 'at_from', at_from, 'at_to', at_to,
+      'staff_only', staff_only, 'made_version', made_version, 'made_from', made_from, 'made_to', made_to, 'at_from', at_from, 'at_to', at_to,
       'on', case when spot is not null then ${numberOf('attachment', 'thread.attachment_id')} end,
       'spot', case when ${numberOf('attachment', 'thread.attachment_id')} is not null then spot end,
       'comments', ${list(sql`select json_build_object('by', said.n, 'at', comment.at, 'kind', comment.kind,
-          'text', comment.text) from comment join archived_person said on said.id = comment.person_id
-        where comment.thread_id = thread.id order by comment.id`)})::text as line
+          'text', comment.text, 'kept_back', comment.kept_back)
+        from comment join archived_person said on said.id = comment.person_id
+        where comment.thread_id = thread.id ${student === null ? sql`` : sql`and ${COMMENT_SENT}`} order by comment.id`)})::text as line
     from archived_page page join thread on thread.page_id = page.id join archived_thread numbered on numbered.id = thread.id
     join archived_person person on person.id = thread.made_by
+    where page.n between ${first} and ${last} order by page.n, numbered.n`,
+  'proposals.ndjson': (first, last) => sql`
+    select json_build_object('n', numbered.n, 'page', page.n, 'by', person.n, 'at', proposal.at, 'version', proposal.version,
+      'offer', proposal.offer, 'kind', proposal.kind, 'was', was, 'becomes', becomes, 'kept_back', kept_back,
+      'decisions', ${list(sql`select json_build_object('by', decider.n, 'at', decision.at, 'kind', decision.kind,
+          'first_version', decision.first_version, 'version', decision.version, 'offer', decision.offer)
+        from proposal_decision decision join archived_person decider on decider.id = decision.person_id
+        where decision.proposal_id = proposal.id order by decision.id`)})::text as line
+    from archived_page page join proposal on proposal.page_id = page.id
+    join archived_proposal numbered on numbered.id = proposal.id
+    join archived_person person on person.id = proposal.person_id
     where page.n between ${first} and ${last} order by page.n, numbered.n`,
 } as const satisfies Partial<Record<RecordFile, Lines>>;
 export type LineFile = keyof typeof LINES;

@@ -6,7 +6,7 @@ import type { Using } from '../services';
 import { readCopy } from './facts';
 import { readLastPlace, readNewSince, readSeen } from './new-since';
 import { readRecord, readSittings, type RecordEntry, type StudentSitting } from './open-copy';
-import { readThreads } from './threads';
+import { readMargin, viewerOf } from './threads';
 
 export interface PeekInside {
   page: string;
@@ -37,7 +37,7 @@ export async function lookInside(
   const { facts } = await readCopy(app.db, thing.id, person.id);
   const held = await app.pages.open(thing.id);
   const seen = await readSeen(app.db, thing.id, person.id, since);
-  const { threads } = await readThreads(app, thing.id, person.id);
+  const { threads } = await readMargin(app, thing.id, viewerOf(person));
   return {
     page: thing.id,
     doc: held.doc.toJSON() as object,

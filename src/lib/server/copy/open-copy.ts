@@ -5,22 +5,26 @@ import { readSetAside } from '../page/set-aside';
 import type { CopyRow } from '$core/copy/copy-row';
 import { readEarlierAttached } from '../attached/attached-rows';
 import { readCopy } from './facts';
-import { readThreads } from './threads';
+import { readMargin, viewerOf } from './threads';
 
-/** A page with all that an open view of it needs. `viewer` is who looks. */
-export async function openCopy(app: Using<'db' | 'pages'>, page: string, viewer: string) {
-  const [held, copy, threads, setAside, earlier] = await Promise.all([
+/** A page with all that an open view of it needs. */
+export async function openCopy(
+  app: Using<'db' | 'pages'>,
+  page: string,
+  who: { id: string; role: string },
+) {
+  const [held, copy, margin, setAside, earlier] = await Promise.all([
     app.pages.open(page),
-    readCopy(app.db, page, viewer),
-    readThreads(app, page, viewer),
-    readSetAside(app.db, page, viewer),
+    readCopy(app.db, page, who.id),
+    readMargin(app, page, viewerOf(who)),
+    readSetAside(app.db, page, who.id),
     readEarlierAttached(app.db, page),
   ]);
   return {
     doc: held.doc.toJSON() as object,
     version: held.version,
     copy,
-    threads,
+    margin,
     setAside,
     /** What was handed in with it earlier. */
     earlier,

@@ -1,30 +1,47 @@
+import { sql } from 'kysely';
 import { Mapping, Step } from 'prosemirror-transform';
 import { Spot } from '$core/attached/spot';
-import type { CommentView, Threads, ThreadView } from '$core/copy/threads';
+import type { CommentView, MarginView, ThreadView } from '$core/copy/threads';
 import { moveAnchor, type Anchor } from '$core/history/anchor';
 import { passageOf } from '$core/history/passage-of';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
-import { studentsWhoHear } from '../live/listeners';
 import { SHARERS } from './holders';
-import { tellOfComment } from './tell-of-comment';
+import { readProposals, type Viewer } from './proposals';
+import { publishMargin } from './publish-margin';
+import { COMMENT_SENT } from './sent';
+import { tellOfComment } from './tell-of-feedback';
 import { Refusal } from '../page/refusal';
 import { refuseSealed } from '../page/sealed';
-import { readSteps } from '../page/page-store';
+import { readSteps, type Connection } from '../page/page-store';
 import { schema } from '$core/page/schema';
 import { inTransaction, type Tx } from '../db/transaction';
 
-/** All threads of a copy in the order of their words; settled ones too, which leave the page but not the record. */
-export async function readThreads(
-  app: Using<'db'>,
+/** What stands in the margin of a page for one who looks, in the order of its words; what is settled, too. */
+export async function readMargin(
+  app: Using<'db' | 'pages'>,
   page: string,
-  viewer: string,
-): Promise<Threads> {
+  viewer: Viewer,
+): Promise<MarginView> {
+  const { version, threads } = await readThreads(app.db, page, viewer);
+  const memory = await app.pages.open(page);
+  return {
+    version,
+    threads,
+    proposals: await readProposals(app.db, { page, memory, version }, viewer),
+  };
+}
+
+async function readThreads(db: Connection, page: string, viewer: Viewer) {
   // One statement, so that version and places are of the same moment.
-  const rows = await app.db
+  const rows = await db
     .selectFrom('page')
     .leftJoin('thread', 'thread.page_id', 'page.id')
-    .leftJoin('comment', 'comment.thread_id', 'thread.id')
+    .leftJoin('comment', (join) =>
+      join
+        .onRef('comment.thread_id', '=', 'thread.id')
+        .on(sql<boolean>`(not ${viewer.isStudent} or ${COMMENT_SENT})`),
+    )
     .leftJoin('person', 'person.id', 'comment.person_id')
     .leftJoin('attachment', 'attachment.id', 'thread.attachment_id')
     .leftJoin('upload', 'upload.id', 'attachment.upload_id')
@@ -34,6 +51,7 @@ export async function readThreads(
       'thread.quote',
       'thread.at_from',
       'thread.at_to',
+      'thread.staff_only',
       'comment.id as comment',
       'comment.kind',
       'comment.text',
@@ -41,11 +59,13 @@ export async function readThreads(
       'comment.person_id',
       'person.given',
       'person.called',
+      'person.role',
       'thread.spot',
       'thread.attachment_id',
       'attachment.url',
       'upload.name as file',
     ])
+    .select(sql<boolean>`not (thread.staff_only or ${COMMENT_SENT})`.as('kept_back'))
     .where('page.id', '=', page)
     .orderBy('thread.at_from')
     .orderBy('comment.id')
@@ -67,6 +87,7 @@ export async function readThreads(
             }
           : null,
       settled: false,
+      staffOnly: row.staff_only ?? false,
       comments: [],
     };
     thread.settled = row.kind === 'settled' || (row.kind === 'said' && thread.settled);
@@ -75,7 +96,9 @@ export async function readThreads(
       kind: row.kind ?? 'said',
       text: row.text ?? '',
       by: row.called || row.given || '',
-      own: row.person_id === viewer,
+      own: row.person_id === viewer.id,
+      byStudent: row.role === 'student',
+      keptBack: row.kept_back,
       at: row.at?.getTime() ?? 0,
     });
     threads.set(row.id, thread);
@@ -83,10 +106,19 @@ export async function readThreads(
   return { version: rows[0]?.version ?? 0, threads: [...threads.values()] };
 }
 
-export const readOpenThreads = (
-  app: Using<'db'>,
-  { thing, person }: Grant<'read the comments'> | Grant<'comment'>,
-): Promise<Threads> => readThreads(app, thing.id, person.id);
+/** Whoever looks, as far as it matters in a margin. */
+export const viewerOf = ({ id, role }: { id: string; role: string }): Viewer => ({
+  id,
+  isStudent: role === 'student',
+});
+
+export const readOpenMargin = (
+  app: Using<'db' | 'pages'>,
+  {
+    thing,
+    person,
+  }: Grant<'read the comments'> | Grant<'comment'> | Grant<'mark'> | Grant<'do own work'>,
+): Promise<MarginView> => readMargin(app, thing.id, viewerOf(person));
 
 interface NewThread {
   text: string;
@@ -94,6 +126,10 @@ interface NewThread {
   anchor: (Anchor & { version: number }) | null;
   /** The place on something attached that it is tied to instead, and the words that stand there. */
   on?: { attachment: string; spot: Spot; quote: string } | null;
+  /** Whether its student hears of it when the copy goes back. */
+  keptBack?: boolean;
+  /** Whether it is for the staff alone. */
+  staffOnly?: boolean;
 }
 
 /** Ties a new thread to words, which may have moved since the writer saw them. */
@@ -104,6 +140,7 @@ export async function beginThread(
 ): Promise<void> {
   const { person } = grant;
   const page = grant.thing.id;
+  const forStaff = staffAlone(person, thread);
   const held = await app.pages.open(page);
   const changed = await inTransaction(app.db, async (tx) => {
     const row = await tx
@@ -130,6 +167,7 @@ export async function beginThread(
         school_id: row.school_id,
         page_id: page,
         made_by: person.id,
+        staff_only: thread.staffOnly,
         quote: thread.on?.quote ?? quote,
         attachment_id: thread.on?.attachment ?? null,
         spot: thread.on && JSON.stringify(thread.on.spot),
@@ -149,6 +187,7 @@ export async function beginThread(
         person_id: person.id,
         kind: 'said',
         text: thread.text,
+        kept_back: thread.keptBack,
       })
       .execute();
     await tx
@@ -156,10 +195,10 @@ export async function beginThread(
       .set((eb) => ({ threads: eb('threads', '+', 1) }))
       .where('id', '=', page)
       .execute();
-    await tellOfComment(tx, grant, id);
+    if (!forStaff) await tellOfComment(tx, grant, id);
     return row;
   });
-  publishThreads(app, page, changed);
+  publishMargin(app, page, changed, forStaff);
 }
 
 /** @throws Refusal when it is not attached to the page */
@@ -174,16 +213,15 @@ async function refuseElsewhere(tx: Tx, page: string, attachment: string) {
   if (!there) throw new Refusal(404, 'This is not attached any more.');
 }
 
-function publishThreads(
-  app: Using<'news'>,
-  page: string,
-  row: { version: number } & Parameters<typeof studentsWhoHear>[0],
-) {
-  app.news.publish({
-    news: { kind: 'threads', page, version: row.version },
-    places: row.class_id ? [row.class_id] : [],
-    ...studentsWhoHear(row),
-  });
+/** Whether only the staff hear of it, for now or for good. @throws Refusal when a student asks for that */
+function staffAlone(
+  { role }: { role: string },
+  { keptBack = false, staffOnly = false }: { keptBack?: boolean; staffOnly?: boolean },
+): boolean {
+  const forStaff = keptBack || staffOnly;
+  if (forStaff && role === 'student')
+    throw new Refusal(403, 'What a student writes here is for their teachers at once.');
+  return forStaff;
 }
 
 /** Adds to a thread of that page: words, or that it is settled or opened again. */
@@ -191,7 +229,7 @@ export async function addComment(
   app: Using<'db' | 'news'>,
   grant: Grant<'comment'>,
   thread: string,
-  comment: { kind: CommentView['kind']; text: string },
+  comment: { kind: CommentView['kind']; text: string; keptBack?: boolean },
 ): Promise<void> {
   const { person } = grant;
   const page = grant.thing.id;
@@ -199,15 +237,20 @@ export async function addComment(
     const row = await tx
       .selectFrom('thread')
       .innerJoin('page', 'page.id', 'thread.page_id')
-      .select(['thread.school_id', 'page.version', 'page.class_id', 'page.student_id'])
+      .select(['thread.school_id', 'thread.staff_only'])
+      .select(['page.version', 'page.class_id', 'page.student_id'])
       .select(['page.sealed'])
       .select(SHARERS.as('sharers'))
       .where('thread.id', '=', thread)
       .where('thread.page_id', '=', page)
       .forUpdate('page')
       .executeTakeFirst();
-    if (!row) throw new Refusal(404, 'This thread does not exist any more.');
+    const { isStudent } = viewerOf(person);
+    // Of what the staff keep among themselves a student knows not even that it is there.
+    if (!row || (isStudent && !(await isHeardOf(tx, thread))))
+      throw new Refusal(404, 'This thread does not exist any more.');
     refuseSealed(row);
+    const forStaff = staffAlone(person, comment) || row.staff_only;
     await tx
       .insertInto('comment')
       .values({
@@ -216,10 +259,21 @@ export async function addComment(
         person_id: person.id,
         kind: comment.kind,
         text: comment.text,
+        kept_back: comment.keptBack,
       })
       .execute();
-    if (comment.kind === 'said') await tellOfComment(tx, grant, thread);
-    return row;
+    if (comment.kind === 'said' && !forStaff) await tellOfComment(tx, grant, thread);
+    return { row, forStaff };
   });
-  publishThreads(app, page, commented);
+  publishMargin(app, page, commented.row, commented.forStaff);
 }
+
+/** Whether the students whose page it is know of a thread. */
+const isHeardOf = async (tx: Tx, thread: string): Promise<boolean> =>
+  (await tx
+    .selectFrom('thread')
+    .innerJoin('comment', 'comment.thread_id', 'thread.id')
+    .select('thread.id')
+    .where('thread.id', '=', thread)
+    .where(COMMENT_SENT)
+    .executeTakeFirst()) !== undefined;

@@ -9,6 +9,7 @@ import { readNewSince, readSeen } from './new-since';
 import { openCopy, readAssignment, readRecord, readSittings } from './open-copy';
 import { asStudentSees, type CopyRow } from '$core/copy/copy-row';
 import { readOtherHolders, readOwnFeedback } from './own-work';
+import { readFeedbackWaits } from './feedback-waits';
 import { readRubricOf, readScoring } from './scorings';
 
 type Own = Grant<'see own copy'>;
@@ -16,7 +17,7 @@ type Own = Grant<'see own copy'>;
 /** A student's own copy, as they work on it. */
 export async function viewOwnCopy(app: Using<'db' | 'pages'>, grant: Own) {
   const { thing, person } = grant;
-  const { copy, ...open } = await openCopy(app, thing.id, person.id);
+  const { copy, ...open } = await openCopy(app, thing.id, person);
   return {
     page: thing.id,
     ...open,
@@ -54,7 +55,7 @@ export async function viewMarking(
   const { source_id: source, for_id } = thing;
   if (thing.delivery === 'to read' || thing.class_id !== klass || !source || !for_id)
     throw new Refusal(404, 'There is no such copy in this class.');
-  const open = await openCopy(app, thing.id, person.id);
+  const open = await openCopy(app, thing.id, person);
   const assignment = await readAssignment(app, open.copy);
   const seen = await readSeen(app.db, thing.id, person.id);
   const students = await readStudents(app.db, klass);
@@ -82,8 +83,11 @@ export async function viewMarking(
     given: await readScoring(app.db, open.copy.score),
     sittings: await readSittings(app, thing.id),
     newSince: seen && (await readNewSince(app.db, thing.id, open.version, seen)),
+    /** Comments and proposals wait until the copy goes back. */
+    feedbackWaits: await readFeedbackWaits(app.db, assignment.id, klass),
     marksItself: assignment.marking !== 'by hand',
     mayMark: grant.may('mark'),
+    mayWrite: grant.may('write the page'),
     mayChange: grant.may('run the assignment'),
     now: Date.now(),
   };

@@ -37,6 +37,7 @@ import * as attached from './migrations/2026-12-29-attached';
 import * as links from './migrations/2026-12-30-links';
 import * as collecting from './migrations/2026-12-31-collecting';
 import * as spots from './migrations/2027-01-01-spots';
+import * as feedback from './migrations/2027-01-02-feedback';
 import type { Tables } from './schema';
 
 /**
@@ -83,6 +84,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-30-links': links,
     '2026-12-31-collecting': collecting,
     '2027-01-01-spots': spots,
+    '2027-01-02-feedback': feedback,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

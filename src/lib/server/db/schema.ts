@@ -8,6 +8,7 @@ import type { EventKind } from '$core/copy/reduce';
 import type { Counting } from '$core/grades/grade-line';
 import type { Level } from '$core/headcount/level';
 import type { Delivery, HandOutSpec } from '$core/handout/spec';
+import type { ProposalKind } from '$core/proposals/proposal';
 
 /** Filled by the database when a row is made. */
 type Made<T> = ColumnType<T, T | undefined, T>;
@@ -277,6 +278,8 @@ interface AssignmentClass {
   due_at: MaybeInstant;
   /** Out of its students' sight; it can be brought back. */
   withdrawn_at: MaybeInstant;
+  /** Comments and proposals wait until their copy goes back. */
+  feedback_waits: Made<boolean>;
   /** When anything about it here was changed last. */
   changed_at: Made<Date>;
   /** How its points count here. */
@@ -497,6 +500,8 @@ interface Thread {
   /** The place on something attached that it is tied to instead. */
   attachment_id: Made<string | null>;
   spot: ColumnType<object | null, string | null | undefined, string | null>;
+  /** Students hear nothing of it. */
+  staff_only: Made<boolean>;
 }
 interface Comment {
   id: Generated<string>;
@@ -506,6 +511,36 @@ interface Comment {
   at: Made<Date>;
   kind: 'said' | 'settled' | 'opened again';
   text: string;
+  /** It goes to the student when the copy goes back. */
+  kept_back: Made<boolean>;
+}
+/** An edit that one of the staff offers. */
+interface ProposalRow {
+  id: Made<string>;
+  school_id: number;
+  page_id: string;
+  person_id: string;
+  at: Made<Date>;
+  /** The version of the page that it was made on. */
+  version: number;
+  offer: ColumnType<object, string, never>;
+  kind: ProposalKind;
+  was: string;
+  becomes: string;
+  kept_back: boolean;
+}
+interface ProposalDecisionRow {
+  id: Generated<string>;
+  school_id: number;
+  proposal_id: string;
+  person_id: string;
+  at: Made<Date>;
+  kind: 'taken' | 'left' | 'withdrawn' | 'opened again' | 'undone';
+  /** The versions of the page before and after, of one that was taken or undone. */
+  first_version: Made<number | null>;
+  version: Made<number | null>;
+  /** How one that was undone stands anew, at `version`. */
+  offer: ColumnType<object | null, string | null | undefined, never>;
 }
 interface File {
   hash: string;
@@ -843,6 +878,8 @@ export interface Tables {
   score: Score;
   thread: Thread;
   comment: Comment;
+  proposal: ProposalRow;
+  proposal_decision: ProposalDecisionRow;
   file: File;
   upload: UploadRow;
   upload_piece: UploadPiece;

@@ -2,6 +2,7 @@ import { sql, type RawBuilder } from 'kysely';
 import { literalOf, snippetOf, termsOf, type Snippet } from '$core/find/snippet';
 import type { SignedIn } from '../access/session';
 import { pagesOf } from '../copy/holders';
+import { COMMENT_SENT } from '../copy/sent';
 import { CLASS_STATE, inCupboard, OPEN_CLASS } from '../access/class-state';
 import type { Database } from '../db/connect';
 
@@ -286,7 +287,7 @@ function forStudent(id: string): Part[] {
       from: sql`join comment on comment.id = entry.id::bigint join thread on thread.id = comment.thread_id
         join page on page.id = thread.page_id ${CLASS}`,
       within: sql`(owner_id = ${id} or (owner_id is null and class_id in ${classes}))`,
-      where: own,
+      where: sql`${own} and ${COMMENT_SENT}`,
     },
     {
       kind: 'person',

@@ -63,13 +63,16 @@ export async function viewHistory(app: Using<'db'>, grant: MayLookBack): Promise
     },
     isCopy ? [] : await readHandedOut(db, thing.id),
   );
+  const taken = await readTaken(db, thing.id, first);
   return {
     first,
     version,
     line,
     kept,
+    taken,
     names: await readNames(db, [
       ...line.map(({ author }) => author),
+      ...taken.map(({ by }) => by),
       ...kept.flatMap(({ by }) => by ?? []),
     ]),
     staff: grant.may('look back')
@@ -85,6 +88,21 @@ export async function viewHistory(app: Using<'db'>, grant: MayLookBack): Promise
       !(grant.relation === 'owner' && thing.with_teacher),
     others: isCopy && grant.may('look inside') ? await readOthers(db, thing) : [],
   };
+}
+
+/** The proposals that were taken into a page since a version. */
+async function readTaken(db: Database, page: string, first: number) {
+  const rows = await db
+    .selectFrom('proposal_decision')
+    .innerJoin('proposal', 'proposal.id', 'proposal_decision.proposal_id')
+    .select(['proposal_decision.version', 'proposal_decision.person_id as by'])
+    .select('proposal_decision.at')
+    .where('proposal.page_id', '=', page)
+    .where('proposal_decision.kind', '=', 'taken')
+    .where('proposal_decision.version', '>=', first)
+    .orderBy('proposal_decision.id')
+    .execute();
+  return rows.map(({ version, by, at }) => ({ version: version ?? 0, by, at: at.getTime() }));
 }
 
 /** When a version was made. */

@@ -218,7 +218,22 @@ export class ChangingPage {
     return true;
   }
 
-  private async append(writer: Writer, client: string, fresh: readonly NumberedStep[]) {
+  /**
+   * Does steps in this writer's name that stay their author's.
+   * @param steps on the page as it is now, each as the ones before it leave it
+   */
+  async take(writer: Writer, client: string, author: string, steps: readonly Step[]) {
+    const first = this.steps.length + 1;
+    const numbered = steps.map((step, index) => ({ no: first + index, step }));
+    await this.append(writer, client, numbered, author);
+  }
+
+  private async append(
+    writer: Writer,
+    client: string,
+    fresh: readonly NumberedStep[],
+    author = writer.id,
+  ) {
     if (fresh.length === 0) return;
     const { row } = this;
     const at = this.at.getTime();
@@ -237,12 +252,12 @@ export class ChangingPage {
         await turn();
         begun = performance.now();
       }
-      held = fitting(() => held.with(step, client, no, writer.id, at));
+      held = fitting(() => held.with(step, client, no, author, at));
       steps.push({
         page_id: row.id,
         version: held.version,
         school_id: row.school_id,
-        author_id: writer.id,
+        author_id: author,
         at: this.at,
         client,
         client_no: no,

@@ -2,6 +2,8 @@ import type { PageNews, StepsMessage } from '$core/page/protocol';
 import type { Grant } from '../access/grant';
 import { isOwnTo } from '../access/table';
 import type { Using } from '../services';
+import { tellOfWriting } from '../copy/tell-of-feedback';
+import { inTransaction } from '../db/transaction';
 import { picturesIn, placePictures } from '../file/files';
 import { log } from '../log';
 import { Refusal } from './refusal';
@@ -35,7 +37,10 @@ export async function appendSteps(
   app.news.isIn(person.id, thing.id);
   await placePictures(app, person, thing.id, picturesIn(message.steps));
   const writer = { id: person.id, owner: isOwnTo(relation) };
-  return app.pages.append(thing.id, writer, message);
+  const news = await app.pages.append(thing.id, writer, message);
+  if (!writer.owner && thing.kind === 'copy' && message.steps.length > 0)
+    await inTransaction(app.db, (tx) => tellOfWriting(tx, grant));
+  return news;
 }
 
 /** A page at its newest version. `differs`: a browser asks since its own page is another, which must not be. */

@@ -25,11 +25,17 @@ interface Request {
   message: StepsMessage;
   /** What happened since `message.base`, read before the page is locked; null where memory has it. */
   since: readonly HeldStep[] | null;
-  /** Instead of steps: the page that is to stand again. */
-  putBack: PutBack | null;
+  /** Instead of steps: what is done with the page. */
+  change: Change | null;
   done: (news: PageNews) => void;
   failed: (error: unknown) => void;
 }
+
+/**
+ * Does something with a page that is locked, and what belongs to it in the same transaction.
+ * @param client the name that its steps have in the log
+ */
+type Change = (tx: Tx, page: ChangingPage, client: string) => Promise<void>;
 
 interface PutBack extends WhatComesBack {
   /** Recorded in the same transaction. */
@@ -89,14 +95,23 @@ export class PageLog {
   /** Appends a client's steps. @throws Refusal with the sentence for its person */
   async append(page: string, writer: Writer, message: StepsMessage): Promise<PageNews> {
     const since = await this.readSince(page, message.base);
-    return this.enqueue({ page, writer, message, since, putBack: null });
+    return this.enqueue({ page, writer, message, since, change: null });
+  }
+
+  /** Changes a page in another way than by a client's steps. @throws Refusal with the sentence for its person */
+  async change(page: string, writer: Writer, change: Change): Promise<void> {
+    const { version: base } = await this.open(page);
+    const message = { base, client: crypto.randomUUID(), first: 1, lost: [], steps: [] };
+    await this.enqueue({ page, writer, message, since: null, change });
   }
 
   /** Puts a page back as it stood, with one step. @throws Refusal with the sentence for its person */
-  async putBack(page: string, writer: Writer, putBack: PutBack): Promise<void> {
-    const { version: base } = await this.open(page);
-    const message = { base, client: crypto.randomUUID(), first: 1, lost: [], steps: [] };
-    await this.enqueue({ page, writer, message, since: null, putBack });
+  putBack(page: string, writer: Writer, { record, ...back }: PutBack): Promise<void> {
+    return this.change(page, writer, async (tx, changing, client) => {
+      if (!(await changing.putBack(writer, client, back)))
+        throw new Refusal(409, 'The page stands like that now.');
+      await record(tx, changing.held.version);
+    });
   }
 
   private enqueue(request: Omit<Request, 'done' | 'failed'>): Promise<PageNews> {
@@ -226,12 +241,10 @@ export class PageLog {
   }
 
   private async apply(tx: Tx, page: ChangingPage, request: Request, last: number) {
-    const { writer, message, putBack } = request;
-    if (!putBack)
+    const { writer, message, change } = request;
+    if (!change)
       return page.applyRequest(writer, message, last, await this.newsOn(tx, page, request));
-    if (!(await page.putBack(writer, message.client, putBack)))
-      throw new Refusal(409, 'The page stands like that now.');
-    await putBack.record(tx, page.held.version);
+    await change(tx, page, message.client);
     return [];
   }
 

@@ -10,8 +10,25 @@
     now: number;
     timeZone: string;
     mayComment?: boolean;
+    /** Whether it is this person's copy, and they may write in it now. */
+    mayDecide?: boolean;
+    mayPropose?: boolean;
+    /** Whether one of the staff reads it. */
+    isStaff?: boolean;
+    /** What one of the staff answers goes to the student when the copy goes back. */
+    keptBack?: boolean;
   }
-  let { store, view, now, timeZone, mayComment = true }: Props = $props();
+  let {
+    store,
+    view,
+    now,
+    timeZone,
+    mayComment = true,
+    mayDecide = false,
+    mayPropose = false,
+    isStaff = false,
+    keptBack = false,
+  }: Props = $props();
 
   function choose(id: string) {
     store.choose(store.chosen === id ? null : id, view);
@@ -27,14 +44,27 @@
     {now}
     {timeZone}
     {mayComment}
+    {isStaff}
     chosen={store.chosen === thread.id}
     choose={() => choose(thread.id)}
-    say={(text) => store.say(thread.id, text, view)}
+    say={(text) => store.say(thread.id, { text, keptBack }, view)}
     settle={(settled) => store.settle(thread.id, settled, view)}
   />
 {/snippet}
 
 {#if store.sentence}<p class="trouble mb-2" role="alert">{store.sentence}</p>{/if}
+{#if store.proposals && store.proposals.all.length > 0}{@const { proposals } =
+    store}{#await import('../proposals/Proposals.svelte') then { default: Proposals }}<Proposals
+      {store}
+      {proposals}
+      {view}
+      {now}
+      {timeZone}
+      {mayDecide}
+      {mayPropose}
+    />{:catch}<p class="trouble mb-2">
+      The proposals could not be loaded. Please reload this page.
+    </p>{/await}{/if}
 <div class="space-y-2.5">
   {#each store.open as thread (thread.id)}{@render card(thread)}{/each}
 </div>

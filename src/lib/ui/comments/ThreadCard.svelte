@@ -1,7 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { saySpot } from '$core/attached/spot';
-  import type { ThreadView } from '$core/copy/threads';
+  import { waitedFor, type ThreadView } from '$core/copy/threads';
   import { Draft } from '../draft.svelte';
   import { when } from '$core/calendar/say-time';
 
@@ -11,11 +11,13 @@
     now: number;
     timeZone: string;
     mayComment: boolean;
+    /** Whether one of the staff reads it. */
+    isStaff: boolean;
     choose: () => void;
     say: (text: string) => Promise<boolean>;
     settle: (settled: boolean) => void;
   }
-  let { thread, chosen, now, timeZone, mayComment, choose, say, settle }: Props = $props();
+  let { thread, chosen, now, timeZone, mayComment, isStaff, choose, say, settle }: Props = $props();
 
   const draft = untrack(() => new Draft(`answer ${thread.id}`));
   const gone = $derived(thread.anchor !== null && thread.anchor.from === thread.anchor.to);
@@ -30,6 +32,14 @@
       .join(' · '),
   );
   const said = $derived(thread.comments.filter((comment) => comment.kind === 'said'));
+
+  /** For whose answer it waits, as its reader sees it. */
+  const waits = $derived.by(() => {
+    const whose = waitedFor(thread);
+    if (whose === null) return '';
+    if (whose === 'student') return isStaff ? 'waits for the student' : 'waits for your answer';
+    return isStaff ? 'waits for your answer' : 'waits for your teacher';
+  });
 
   async function send(event: SubmitEvent) {
     event.preventDefault();
@@ -60,10 +70,14 @@
     <p class="mt-1 break-words whitespace-pre-line">
       {comment.text}
       <span class="block text-xs text-ink2"
-        >{comment.own ? 'you' : comment.by}, {when(comment.at, now, timeZone)}</span
+        >{comment.own ? 'you' : comment.by}, {when(comment.at, now, timeZone)}{comment.keptBack
+          ? ' · goes with the copy when it is handed back'
+          : ''}</span
       >
     </p>
   {/each}
+  {#if thread.staffOnly}<p class="mt-1 text-xs font-bold text-ink2">for staff only</p>{/if}
+  {#if waits}<p class="mt-1 text-xs font-bold text-ink2">{waits}</p>{/if}
   {#if thread.settled}
     <p class="mt-1 flex items-center justify-between text-sm text-ink2">
       settled {#if mayComment}<button class="act act-small act-plain" onclick={() => settle(false)}

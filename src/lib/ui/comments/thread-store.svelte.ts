@@ -1,6 +1,7 @@
 import type { Spot } from '$core/attached/spot';
-import type { Threads, ThreadView } from '$core/copy/threads';
+import type { MarginView, ThreadView } from '$core/copy/threads';
 import type { EditorView } from 'prosemirror-view';
+import type { ProposalStore } from '../proposals/proposal-store.svelte';
 import type { PageSession } from '../page/page-session.svelte';
 import { oneAtATime } from '../one-at-a-time';
 import { send } from '../send';
@@ -16,6 +17,8 @@ export interface Picked {
 /** The conversations in the margin of one page, and their marks in its text. */
 export class ThreadStore {
   threads: ThreadView[] = $state([]);
+  /** What is proposed, once there is something. */
+  proposals: ProposalStore | null = $state.raw(null);
   chosen: string | null = $state(null);
   sentence = $state('');
   /** Where on something attached the next comment goes; null for none. */
@@ -25,15 +28,37 @@ export class ThreadStore {
 
   constructor(
     private readonly session: PageSession,
-    start: Threads,
+    start: MarginView,
   ) {
-    this.threads = start.threads;
     this.latest = start;
+    this.take(start);
   }
-  private latest: Threads;
+  private latest: MarginView;
+  private view: EditorView | null = null;
+
+  /** What stands in the margin now. */
+  take(margin: MarginView): void {
+    this.latest = margin;
+    this.threads = margin.threads;
+    if (this.proposals) this.proposals.take(margin);
+    else if (margin.proposals.length > 0) void this.beginProposals();
+  }
+
+  /** Few copies have proposals: what shows them comes with the first. */
+  private async beginProposals() {
+    const { ProposalStore } = await import('../proposals/proposal-store.svelte');
+    if (this.proposals) return;
+    this.proposals = new ProposalStore(this.session, () => void this.refresh(this.view));
+    this.proposals.take(this.latest);
+    if (this.view) this.proposals.drawIn(this.view);
+  }
 
   /** Draws the marks, once the view is there. */
   draw(view: EditorView): void {
+    // What was asked for while it stood may come when another stands in its place.
+    if (view.isDestroyed) return;
+    if (view !== this.view) this.proposals?.drawIn(view);
+    this.view = view;
     const anchors = this.latest.threads.flatMap((thread) =>
       thread.anchor && !thread.settled ? [{ id: thread.id, ...thread.anchor }] : [],
     );
@@ -49,11 +74,10 @@ export class ThreadStore {
   private readonly read = oneAtATime(async () => {
     const answer = await fetch(this.url).catch(() => null);
     if (!answer?.ok) return;
-    const threads: Threads = await answer.json();
-    this.latest = threads;
-    this.threads = threads.threads;
+    const margin: MarginView = await answer.json();
+    this.take(margin);
     // The page may be behind the places just heard of; it catches up first.
-    await this.session.hear(threads.version);
+    await this.session.hear(margin.version);
   });
 
   /** Reads the conversations again and draws their marks. */
@@ -64,8 +88,8 @@ export class ThreadStore {
 
   private async send(url: string, view: EditorView | null, body: object): Promise<boolean> {
     try {
-      await send(url, body);
-      this.sentence = '';
+      const { sentence } = await send<{ sentence?: string | null }>(url, body);
+      this.sentence = sentence ?? '';
       await this.refresh(view);
       return true;
     } catch (error) {
@@ -82,19 +106,46 @@ export class ThreadStore {
    * Ties a comment to a place on something attached, to the selected words, or to the whole copy when none are selected.
    * @returns whether it is kept
    */
-  async begin(text: string, view: EditorView | null, tied: boolean): Promise<boolean> {
+  async begin(
+    said: { text: string; keptBack: boolean; staffOnly: boolean },
+    view: EditorView | null,
+    tied: boolean,
+  ): Promise<boolean> {
     if (this.picked) {
-      const kept = await this.send(this.url, view, { text, anchor: null, on: this.picked });
+      const kept = await this.send(this.url, view, { ...said, anchor: null, on: this.picked });
       if (kept) this.picked = null;
       return kept;
     }
     await this.session.flush().catch(() => undefined);
     const anchor = tied ? this.session.selectedPlace() : null;
-    return this.send(this.url, view, { text, anchor });
+    return this.send(this.url, view, { ...said, anchor });
   }
 
-  say(thread: string, text: string, view: EditorView | null): Promise<boolean> {
-    return this.send(`${this.url}/${thread}`, view, { kind: 'said', text });
+  /** A student decides proposals, with all of the page saved: what they typed comes first. */
+  async decide(
+    deed: 'take' | 'leave' | 'open again' | 'undo',
+    ids: readonly string[],
+    view: EditorView | null,
+  ): Promise<void> {
+    try {
+      await this.session.flush();
+    } catch {
+      this.sentence = 'Your words are not saved yet. Please try again in a moment.';
+      return;
+    }
+    await this.send(`/pages/${this.session.page}/proposals/decide`, view, { deed, ids });
+  }
+
+  withdraw(ids: readonly string[], view: EditorView | null): Promise<boolean> {
+    return this.send(`/pages/${this.session.page}/proposals/withdraw`, view, { ids });
+  }
+
+  say(
+    thread: string,
+    said: { text: string; keptBack: boolean },
+    view: EditorView | null,
+  ): Promise<boolean> {
+    return this.send(`${this.url}/${thread}`, view, { kind: 'said', ...said });
   }
 
   settle(thread: string, settled: boolean, view: EditorView | null): Promise<boolean> {

@@ -35,12 +35,16 @@
           (one) => one.author === author && one.first <= last && last <= one.last,
         );
         const time = sitting ? `, ${when(sitting.from, now, history.timeZone)}` : '';
+        const taken = history.taken.find(({ version }) => first <= version && version <= last);
+        const by = taken
+          ? `, taken by ${nameOf(taken.by)} ${when(taken.at, now, history.timeZone)}`
+          : '';
         const text = passageOf(page, from, to);
         return {
           from,
           to,
           key: `${from} ${first} ${last}`,
-          says: `${nameOf(author)}${time}`,
+          says: `${nameOf(author)}${by || time}`,
           text,
         };
       }),

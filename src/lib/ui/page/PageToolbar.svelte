@@ -19,11 +19,11 @@
   import type { Snippet } from 'svelte';
   import { schema } from '$core/page/schema';
   import { listAround, toggleList } from './lists';
-  import type { PageSession } from './page-session.svelte';
+  import type { Editing } from './editing';
   import { uploadPicture } from './paste';
 
   interface Props {
-    session: PageSession;
+    session: Editing;
     view: EditorView | null;
     kind: 'original' | 'reading' | 'copy';
     warn: (sentence: string) => void;

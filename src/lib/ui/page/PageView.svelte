@@ -5,14 +5,14 @@
   import { DrawingHolder } from '../drawing/drawing-holder';
   import { ChoiceView } from './choice-view';
   import { FormulaView } from './formula-view';
-  import type { PageSession } from './page-session.svelte';
+  import type { Editing } from './editing';
   import './page.css';
 
   /** In pixels. */
   const LEAST_COLUMN = 56;
 
   interface Props {
-    session: PageSession;
+    session: Editing;
     /** What a screen reader calls the page. */
     label: string;
     /** Whether this person may change it. */

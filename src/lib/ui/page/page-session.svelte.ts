@@ -22,6 +22,7 @@ import { schema } from '$core/page/schema';
 import { backOff } from '../back-off';
 import { serverNow } from '../server-time';
 import { outbox, type Sender } from '../outbox/outbox';
+import type { Editing } from './editing';
 import { asJson, askPage, Refused, type Fetch } from './ask';
 import { undoOr } from './undo-or';
 import {
@@ -48,6 +49,12 @@ export type SaveState = 'saved' | 'saving' | 'away' | 'signed out' | 'refused';
 export interface OthersPlace {
   client: string;
   at: number;
+}
+
+/** A step that the log took in, with the version that it made. */
+export interface LoggedChange {
+  version: number;
+  step: Step;
 }
 
 /** Something is to be done with a page whose words are not saved yet. */
@@ -85,7 +92,7 @@ export interface SessionStart {
  * One open page: its editor state, and the talk with the server about it. Local changes are shown at once, kept in
  * IndexedDB, sent as steps; the server's answer brings both sides to the same page. One request runs at a time.
  */
-export class PageSession implements Sender {
+export class PageSession implements Sender, Editing {
   readonly page: string;
   client: string;
   state: EditorState = $state.raw(EditorState.create({ schema }));
@@ -114,6 +121,7 @@ export class PageSession implements Sender {
   private mayReachBack = $state(false);
   /** The version that this visit began with. */
   private begunAt = 0;
+  private readonly logListeners: ((changes: readonly LoggedChange[]) => void)[] = [];
   private readonly fetch: Fetch;
   private taken = 0;
   /** Where others wrote in the change that is being taken in. */
@@ -246,6 +254,17 @@ export class PageSession implements Sender {
     };
     if (now) keep();
     else this.keepTimer ??= setTimeout(keep, KEEP_AFTER);
+  }
+
+  /** The page as the log has it, without what is unsent. */
+  get loggedPage(): Node {
+    return this.logged;
+  }
+
+  /** Tells of what the log takes in, before the editor shows it. @returns what ends it */
+  onLogged(tell: (changes: readonly LoggedChange[]) => void): () => void {
+    this.logListeners.push(tell);
+    return () => void this.logListeners.splice(this.logListeners.indexOf(tell), 1);
   }
 
   get version(): number {
@@ -481,6 +500,9 @@ export class PageSession implements Sender {
     const { setAside } = bringUpToDate(this.logged, numbered, steps, this.client);
     this.lost.push(...setAside.filter(({ no }) => no >= first + sent).map(({ step }) => step));
     for (const { step } of steps) this.logged = step.apply(this.logged).doc ?? this.logged;
+    const before = news.base + known;
+    const changes = steps.map(({ step }, index) => ({ version: before + index + 1, step }));
+    for (const tell of this.logListeners) tell(changes);
 
     let run: typeof steps = [];
     const flush = () => {

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
+  import { isWriting } from '../is-writing';
 
   interface Props {
     klass: string;
@@ -28,9 +29,8 @@
   /** When `g` was pressed last; the letter after it says where to. */
   let pressed = 0;
   function onkeydown(event: KeyboardEvent) {
-    const target = event.target instanceof HTMLElement ? event.target : null;
     if (event.ctrlKey || event.metaKey || event.altKey) return;
-    if (target?.closest('input, textarea, select, [contenteditable="true"]')) return;
+    if (isWriting(event)) return;
     const view = views.find(({ key }) => key === event.key);
     if (event.key === 'g') pressed = event.timeStamp;
     else if (view && event.timeStamp - pressed < 1500) {

@@ -1,6 +1,7 @@
 <script lang="ts">
   import Search from '@lucide/svelte/icons/search';
   import type { Component } from 'svelte';
+  import { isWriting } from '../is-writing';
   import Sheet from './Sheet.svelte';
 
   let shown = $state(false);
@@ -16,10 +17,8 @@
     shown = true;
   }
   function onkeydown(event: KeyboardEvent) {
-    const target = event.target instanceof HTMLElement ? event.target : null;
     if (event.key !== '/' || event.ctrlKey || event.metaKey || event.altKey) return;
-    if (target?.closest('input, textarea, select, [contenteditable="true"][aria-readonly="false"]'))
-      return;
+    if (isWriting(event)) return;
     event.preventDefault();
     void open();
   }

@@ -60,7 +60,7 @@
         ],
       }),
   );
-  const store = untrack(() => new ThreadStore(session, data.threads));
+  const store = untrack(() => new ThreadStore(session, data.margin));
 
   const own: OwnStanding = untrack(() => new OwnStanding(data.standing, session, data.timeZone));
   const { copy, assignment, shared } = $derived(own.now);
@@ -317,7 +317,7 @@
         >
           <CheckedSheet {checked} />
         </div>{/await}{/if}
-    {#if store.threads.length === 0}
+    {#if store.threads.length + (store.proposals?.all.length ?? 0) === 0}
       <p class="text-sm text-ink2">
         {!mayWork
           ? 'No comments.'
@@ -326,11 +326,12 @@
             : 'Nothing yet. Comments on your words will stand here.'}
       </p>
     {/if}
-    {#if store.threads.length > 0 || store.sentence}{#await import('$ui/comments/Margin.svelte') then { default: Margin }}<Margin
+    {#if store.threads.length > 0 || store.proposals || store.sentence}{#await import('$ui/comments/Margin.svelte') then { default: Margin }}<Margin
           {store}
           {view}
           now={clock.now}
           timeZone={data.timeZone}
+          mayDecide={writable}
         />{/await}{/if}
     {#if assignment.points}<p class="mt-5 border-t border-rule pt-3 text-sm text-ink2">
         It counts for {writePoints(assignment.points)} points.

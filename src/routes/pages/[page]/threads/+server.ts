@@ -2,7 +2,7 @@ import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { Spot } from '$core/attached/spot';
 import { allowOnPage } from '$server/access/allow';
-import { beginThread, readOpenThreads } from '$server/copy/threads';
+import { beginThread, readOpenMargin } from '$server/copy/threads';
 import { readJson } from '$server/http/body';
 
 const place = z.number().int().min(0).max(1_000_000);
@@ -16,10 +16,12 @@ const NewThread = z.object({
     .strictObject({ attachment: z.uuid(), spot: Spot, quote: z.string().max(300).default('') })
     .nullable()
     .default(null),
+  keptBack: z.boolean().default(false),
+  staffOnly: z.boolean().default(false),
 });
 
 export const GET = allowOnPage('read the comments', async (_event: RequestEvent, { app, grant }) =>
-  json(await readOpenThreads(app, grant)),
+  json(await readOpenMargin(app, grant)),
 );
 
 export const POST = allowOnPage(
@@ -28,6 +30,6 @@ export const POST = allowOnPage(
     const thread = await readJson(request, NewThread);
     await app.limits.count('comment', person.id);
     await beginThread(app, grant, thread);
-    return json(await readOpenThreads(app, grant), { status: 201 });
+    return json(await readOpenMargin(app, grant), { status: 201 });
   },
 );

@@ -17,15 +17,20 @@
   import { ThreadStore } from '$ui/comments/thread-store.svelte';
   import Rosette from '$ui/copy/Rosette.svelte';
   import { Draft } from '$ui/draft.svelte';
-  import { answerHints } from '$ui/page/answers';
   import { newHighlights } from '$ui/history/new-marks';
   import NewSince from '$ui/history/NewSince.svelte';
   import HowWritten from '$ui/history/HowWritten.svelte';
+  import { isWriting } from '$ui/is-writing';
   import { followPage } from '$ui/page/follow-page';
+  import { pagePlugins } from '$ui/page/page-plugins';
   import { PageSession } from '$ui/page/page-session.svelte';
+  import PageToolbar from '$ui/page/PageToolbar.svelte';
   import PageView from '$ui/page/PageView.svelte';
   import { threadHighlights } from '$ui/page/thread-highlights';
   import { verdictHighlights } from '$ui/page/verdict-highlights';
+  import { Proposing } from '$ui/proposals/proposing.svelte';
+  import Choice from '$ui/fields/Choice.svelte';
+  import OnOff from '$ui/fields/OnOff.svelte';
   import { readAgain, refreshOnNews } from '$ui/refresh';
   import { send } from '$ui/send';
   import { passageOf } from '$core/history/passage-of';
@@ -44,6 +49,13 @@
   let sending = $state(false);
   let saying: HTMLTextAreaElement | undefined = $state();
 
+  let trouble = $state('');
+  const warn = (sentence: string) => (trouble = sentence);
+  function chooseThread(thread: string) {
+    store.choose(thread, view);
+    document.getElementById(`thread-${thread}`)?.scrollIntoView({ block: 'nearest' });
+  }
+
   const session = untrack(
     () =>
       new PageSession({
@@ -52,19 +64,16 @@
         doc: data.doc,
         setAside: [],
         plugins: [
-          answerHints,
+          ...pagePlugins({ kind: 'copy', guarded: () => data.assignment.guarded, warn }),
           verdictHighlights(data.keys),
           newHighlights(data.newSince?.places ?? []),
-          threadHighlights((thread) => {
-            store.choose(thread, view);
-            document.getElementById(`thread-${thread}`)?.scrollIntoView({ block: 'nearest' });
-          }),
+          threadHighlights(chooseThread),
         ],
       }),
   );
   /** As it was when the view was opened: being here is a look, too. */
   const newSince = untrack(() => data.newSince);
-  const store = untrack(() => new ThreadStore(session, data.threads));
+  const store = untrack(() => new ThreadStore(session, data.margin));
 
   /** Where on something attached the next comment goes, in words. */
   const tied = $derived.by(() => {
@@ -74,6 +83,58 @@
     return [picked.quote && `“${picked.quote.slice(0, 60)}”`, saySpot(picked.spot, one.name)]
       .filter(Boolean)
       .join(' · ');
+  });
+
+  /** How somebody writes in this copy now. */
+  const MANNERS = { comment: 'Comment', propose: 'Propose', write: 'Write' } as const;
+  type Manner = keyof typeof MANNERS;
+  const manners = $derived(
+    (Object.entries(MANNERS) as [Manner, string][]).filter(
+      ([one]) => one !== 'write' || data.mayWrite,
+    ),
+  );
+  let manner: Manner = $state('comment');
+  let proposing: Proposing | null = $state.raw(null);
+  /** Whether what is written in the margin waits until the copy goes back: remembered for the assignment. */
+  let waits = $state(untrack(() => data.feedbackWaits));
+  let staffOnly = $state(false);
+
+  async function write(next: Manner) {
+    trouble = '';
+    try {
+      if (proposing && !(await proposing.close())) return;
+      await session.flush();
+    } catch (error) {
+      trouble = error instanceof Error ? error.message : '';
+      return;
+    }
+    proposing = null;
+    if (next === 'propose')
+      proposing = new Proposing({
+        session,
+        guarded: data.assignment.guarded,
+        more: [threadHighlights(chooseThread)],
+        warn,
+        keptBack: () => waits,
+        proposed: (margin) => store.take(margin),
+      });
+    manner = next;
+  }
+  async function setWaits(next: boolean) {
+    waits = next;
+    if (!data.mayChange) return;
+    await send(`${assignment}/feedback-waits`, { waits: next }).catch(
+      (error: Error) => (trouble = error.message),
+    );
+  }
+  $effect(() => {
+    const away = () => proposing?.sendAway();
+    addEventListener('pagehide', away);
+    return () => {
+      removeEventListener('pagehide', away);
+      away();
+      proposing?.end();
+    };
   });
 
   $effect(() => clock.run(5000));
@@ -136,7 +197,7 @@
   });
   /** What is said next is tied to, in a line; empty for the whole copy. */
   const selected = $derived.by(() => {
-    const { doc, selection } = session.state;
+    const { doc, selection } = (proposing ?? session).state;
     return selection.empty ? '' : passageOf(doc, selection.from, selection.to, 42);
   });
 
@@ -153,13 +214,7 @@
     if (next) void goto(`/classes/${klass}/marking/${next.copy.id}`, { keepFocus: true });
   }
   function keys(event: KeyboardEvent) {
-    const target = event.target as HTMLElement;
-    if (
-      target.closest('input:not([type="radio"]), textarea, select') ||
-      event.ctrlKey ||
-      event.metaKey
-    )
-      return;
+    if (isWriting(event) || event.ctrlKey || event.metaKey) return;
     if (event.key === '[' || event.key === ']') {
       event.preventDefault();
       go(event.key === ']' ? 1 : -1);
@@ -181,8 +236,10 @@
     event.preventDefault();
     if (!draft.text.trim()) return;
     sending = true;
-    if (await store.begin(draft.text, view, selected !== '')) {
+    const said = { text: draft.text, keptBack: waits && !staffOnly, staffOnly };
+    if (await store.begin(said, view, selected !== '')) {
       draft.text = '';
+      staffOnly = false;
       letGo();
     }
     sending = false;
@@ -235,6 +292,13 @@
   <main class="flex min-w-0 flex-1 flex-col max-lg:shrink-0">
     <div class="flex flex-wrap items-baseline gap-x-3 px-5 py-2.5">
       <h1 class="text-lg font-bold">{owner}</h1>
+      {#if data.mayMark}<div class="order-last ml-auto">
+          <Choice
+            label="How you write in this copy"
+            options={manners}
+            bind:value={() => manner, (next) => void write(next)}
+          />
+        </div>{/if}
       <p class="text-sm text-ink2">
         {timing()} · {data.sittings.length === 1
           ? '1 sitting'
@@ -243,6 +307,12 @@
           : `${Math.floor(minutes / 60)} h ${minutes % 60} min`}{flags.now ? ' · writing now' : ''}
       </p>
     </div>
+    {#if trouble || proposing?.sentence || session.sentence}<p
+        class="trouble mx-5 mb-2"
+        role="alert"
+      >
+        {trouble || proposing?.sentence || session.sentence}
+      </p>{/if}
     <div class="min-h-0 flex-1 overflow-auto px-5 pb-5">
       <div class="min-h-full border border-rule bg-(--page) px-9 py-5">
         <p class="font-page text-2xl font-semibold">{data.assignment.title}</p>
@@ -257,8 +327,22 @@
             {note}
           </p>{/if}
         {#if waitsFor}<p class="mt-2 text-sm text-ink2">{waitsFor}</p>{/if}
+        {#if manner !== 'comment'}<div class="sticky top-0 z-10 mt-2 -ml-2 bg-(--page)">
+            <PageToolbar session={proposing ?? session} {view} kind="copy" {warn} />
+          </div>{/if}
         <div class="mt-1 pl-4">
-          <PageView {session} label="{owner}’s copy" editable={false} bind:view />
+          {#if proposing}<PageView
+              session={proposing}
+              label="{owner}’s copy, to propose in"
+              editable
+              answering={false}
+              bind:view
+            />{:else}<PageView
+              {session}
+              label="{owner}’s copy"
+              editable={manner === 'write'}
+              bind:view
+            />{/if}
         </div>
         {#if copy.attached.length > 0}<h2 class="mt-6 mb-2 font-bold">Attached</h2>
           <AttachedList
@@ -345,11 +429,27 @@
           bind:this={saying}
           bind:value={draft.text}
           placeholder="Comment"></textarea>
-        {#if draft.text.trim()}<button class="act act-small act-main mt-1" disabled={sending}
-            >Add comment</button
-          >{/if}
-      </form>{/if}
-    <Margin {store} {view} now={clock.now} timeZone={data.timeZone} mayComment={data.mayMark} />
+        {#if draft.text.trim()}<div class="mt-1 flex items-center gap-3">
+            <button class="act act-small act-main" disabled={sending}>Add comment</button>
+            <OnOff says="For staff only" bind:on={staffOnly} />
+          </div>{/if}
+      </form>
+      <div class="mb-3 text-sm">
+        <OnOff
+          says="Send when the copy goes back"
+          bind:on={() => waits, (next) => void setWaits(next)}
+        />
+      </div>{/if}
+    <Margin
+      {store}
+      {view}
+      now={clock.now}
+      timeZone={data.timeZone}
+      mayComment={data.mayMark}
+      mayPropose={data.mayMark}
+      isStaff
+      keptBack={waits}
+    />
     <h2 class="mt-5 mb-1 text-sm text-ink2">Record</h2>
     <ul class="text-sm text-ink2">
       {#each data.record as entry, index (index)}

@@ -13,6 +13,7 @@
   } from '$core/marking/rubric-steps';
   import { pointsOf } from '$core/marking/kept-score';
   import type { Scoring } from '$core/marking/scoring';
+  import { isWriting } from '$ui/is-writing';
   import LevelLine from '$ui/marking/LevelLine.svelte';
   import { send } from '$ui/send';
   import { ScoringForm } from './scoring-form.svelte';
@@ -86,8 +87,7 @@
     (inputs.find(({ checked }) => checked) ?? inputs[0])?.focus();
   }
   function keys(event: KeyboardEvent) {
-    const target = event.target as HTMLElement;
-    if (target.closest('input:not([type="radio"]), textarea, select')) return;
+    if (isWriting(event)) return;
     if (event.key !== 's' || event.ctrlKey || event.metaKey || event.altKey) return;
     event.preventDefault();
     toFirstLeft();

@@ -1,13 +1,21 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowOnPage } from '$server/access/allow';
-import { addComment, readOpenThreads } from '$server/copy/threads';
+import { addComment, readOpenMargin } from '$server/copy/threads';
 import { readJson } from '$server/http/body';
 import { Refusal } from '$server/page/refusal';
 
 const NewComment = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('said'), text: z.string().trim().min(1).max(5000) }),
-  z.object({ kind: z.enum(['settled', 'opened again']), text: z.literal('').default('') }),
+  z.object({
+    kind: z.literal('said'),
+    text: z.string().trim().min(1).max(5000),
+    keptBack: z.boolean().default(false),
+  }),
+  z.object({
+    kind: z.enum(['settled', 'opened again']),
+    text: z.literal('').default(''),
+    keptBack: z.literal(false).default(false),
+  }),
 ]);
 
 export const POST = allowOnPage(
@@ -18,6 +26,6 @@ export const POST = allowOnPage(
     const thread = z.uuid().safeParse(params.thread);
     if (!thread.success) throw new Refusal(404, 'This thread does not exist any more.');
     await addComment(app, grant, thread.data, comment);
-    return json(await readOpenThreads(app, grant), { status: 201 });
+    return json(await readOpenMargin(app, grant), { status: 201 });
   },
 );

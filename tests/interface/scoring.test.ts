@@ -55,6 +55,8 @@ describe('scoring with a rubric', () => {
       await page.keyboard.press('2');
       await expect.poll(() => chosen(page, left)).toMatch(/^2/);
     }
+    // Words come with the descriptors, or with the score.
+    await page.getByRole('button', { name: 'Timing' }).click();
     await page.getByLabel('Words on Timing').fill('Count the “dark”, too.');
     await page.getByRole('heading', { name: /^Rubric/ }).click();
     // Whoever goes on has scored.

@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import type { Grant } from '../access/grant';
 import type { Database } from '../db/connect';
+import { COMMENT_SENT } from './sent';
 
 /** Somebody of the staff wrote in the margin of a student's page last, and it is not settled. */
 export interface WrittenTo {
@@ -32,8 +33,8 @@ export async function readWrittenTo(
     select page.id as page, page.kind, page.title, coalesce(nullif(person.called, ''), person.given) as by,
       thread.quote, last.text, last.at
     from page join thread on thread.page_id = page.id
-    cross join lateral (select kind, person_id, text, at from comment where thread_id = thread.id
-      order by id desc limit 1) last
+    cross join lateral (select kind, person_id, text, at from comment
+      where thread_id = thread.id and ${COMMENT_SENT} order by id desc limit 1) last
     join person on person.id = last.person_id
     join class on class.id = page.class_id
     where page.threads > 0 and page.away_at is null and last.kind = 'said' and person.role <> 'student'

@@ -71,6 +71,8 @@
   $effect(() => {
     if (copy.facts.handedBack === back) return;
     back = copy.facts.handedBack;
+    // What waited for that is in the margin now.
+    void store.refresh(view);
     void fetchJson<typeof feedback>(`/pages/${data.page}/feedback`)
       .then((given) => (feedback = given))
       .catch(() => undefined);

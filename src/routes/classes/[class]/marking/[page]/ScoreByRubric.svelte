@@ -116,41 +116,52 @@
       {@const own = form.criteria[index]}
       {@const points = own?.points ?? null}
       {@const step = shown(criterion.id, points)}
-      <li class="border-b border-rule py-2" id="criterion-{criterion.id}">
-        <div class="flex items-baseline gap-3">
-          <button
-            type="button"
-            class="min-w-0 flex-1 text-left font-bold"
-            aria-expanded={open.has(criterion.id)}
-            title={open.has(criterion.id) ? 'Fewer descriptors' : 'All descriptors'}
-            onclick={() =>
-              open.has(criterion.id) ? open.delete(criterion.id) : open.add(criterion.id)}
-            >{criterion.title}</button
+      <li
+        class="grid grid-cols-[minmax(0,1fr)_12rem] gap-x-3 border-b border-rule py-1.5"
+        id="criterion-{criterion.id}"
+      >
+        <button
+          type="button"
+          class="min-w-0 self-start text-left leading-tight font-bold"
+          aria-expanded={open.has(criterion.id)}
+          title={open.has(criterion.id) ? 'Fewer descriptors' : 'All descriptors, and words'}
+          onclick={() =>
+            open.has(criterion.id) ? open.delete(criterion.id) : open.add(criterion.id)}
+          >{criterion.title}</button
+        >
+        <div class="flex items-start gap-2">
+          <div class="min-w-0 flex-1">
+            <LevelLine
+              label={criterion.title}
+              {steps}
+              describe={describe(criterion.id)}
+              bind:value={() => points, (value) => form.score(criterion.id, { points: value })}
+              onpoint={(at) => (pointed = at && { criterion: criterion.id, step: at })}
+            />
+          </div>
+          <span class="w-7 text-right font-bold">{points === null ? '–' : writePoints(points)}</span
           >
-          <span class="font-bold">{points === null ? '–' : writePoints(points)}</span>
         </div>
-        <LevelLine
-          label={criterion.title}
-          {steps}
-          describe={describe(criterion.id)}
-          bind:value={() => points, (value) => form.score(criterion.id, { points: value })}
-          onpoint={(at) => (pointed = at && { criterion: criterion.id, step: at })}
-        />
-        <div class="min-h-10 text-sm text-ink2" aria-live="polite">
+        <div class="col-span-2 min-h-5 text-sm text-ink2" aria-live="polite">
           {#each open.has(criterion.id) ? steps.filter(({ levels }) => levels.length === 1) : step ? [step] : [] as one (one.points)}
             {#each descriptorsOf(rubric.table, criterion.id, one) as { points: at, says } (at)}
-              <p class={points === one.points ? 'text-ink' : ''}>{at}: {says || 'no descriptor'}</p>
+              <p
+                class={[points === one.points && 'text-ink', !open.has(criterion.id) && 'truncate']}
+              >
+                {at}: {says || 'no descriptor'}
+              </p>
             {/each}
           {/each}
         </div>
-        <textarea
-          class="field mt-1 py-1 text-sm"
-          rows={own?.words ? 2 : 1}
-          maxlength="2000"
-          aria-label="Words on {criterion.title}"
-          placeholder="A word on this"
-          bind:value={() => own?.words ?? '', (words) => form.score(criterion.id, { words })}
-        ></textarea>
+        <!-- Words come to a criterion when it is scored, or looked at. -->
+        {#if points !== null || own?.words || open.has(criterion.id)}<textarea
+            class="field col-span-2 mt-1 py-1 text-sm"
+            rows={own?.words ? 2 : 1}
+            maxlength="2000"
+            aria-label="Words on {criterion.title}"
+            placeholder="A word on this"
+            bind:value={() => own?.words ?? '', (words) => form.score(criterion.id, { words })}
+          ></textarea>{/if}
       </li>
     {/each}
   </ul>

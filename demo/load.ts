@@ -5,6 +5,7 @@ import type { App } from '../src/lib/server/app';
 import { fillClass } from './class-pages';
 import { fillCourse } from './course';
 import { workElsewhere } from './elsewhere';
+import { giveFeedback } from './feedback';
 import { fillFolios } from './folios';
 import { handOutPlan } from './hand-out-plan';
 import { fillLastYear } from './last-year';
@@ -43,6 +44,7 @@ export async function loadDemo(app: App, now: number): Promise<void> {
   await workElsewhere(app, school);
   await attachWork(app, school);
   await bringFiles(app, school);
+  await giveFeedback(app, school);
   await letJoin(app, school);
   await fillLastYear(app, chance, school, originals);
 }

@@ -84,6 +84,9 @@ describe('the demo', () => {
     ] as const)
       expect(causes).toContain(cause);
     expect(copies.some((copy) => flagsOf(copy.facts, NOW).overdue)).toBe(true);
+    // What came back has proposals that wait for their students.
+    const proposals = await first.app.db.selectFrom('proposal').select(['kind', 'was']).execute();
+    expect(new Set(proposals.map(({ kind }) => kind))).toEqual(new Set(['replace', 'insert']));
     expect(
       copies.every(({ facts }) => (facts.written ?? 0) < NOW && (facts.handedIn ?? 0) < NOW),
     ).toBe(true);

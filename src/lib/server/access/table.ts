@@ -56,6 +56,7 @@ export const ACCESS = {
   'see own work': { thing: null, who: ['student'] },
   'manage the school': { thing: null, who: ['office'] },
   'manage courses': { thing: null, who: ['teacher'] },
+  'keep a phrasebook': { thing: null, who: ['teacher'] },
   'see the course': { thing: 'course', who: ['course owner', 'keeper', 'user'] },
   'write the course': { thing: 'course', who: ['course owner', 'keeper'] },
   'share the course': { thing: 'course', who: ['course owner'] },

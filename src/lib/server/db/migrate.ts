@@ -38,6 +38,7 @@ import * as links from './migrations/2026-12-30-links';
 import * as collecting from './migrations/2026-12-31-collecting';
 import * as spots from './migrations/2027-01-01-spots';
 import * as feedback from './migrations/2027-01-02-feedback';
+import * as phrasebook from './migrations/2027-01-03-phrasebook';
 import type { Tables } from './schema';
 
 /**
@@ -85,6 +86,7 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2026-12-31-collecting': collecting,
     '2027-01-01-spots': spots,
     '2027-01-02-feedback': feedback,
+    '2027-01-03-phrasebook': phrasebook,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

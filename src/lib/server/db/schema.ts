@@ -514,6 +514,25 @@ interface Comment {
   /** It goes to the student when the copy goes back. */
   kept_back: Made<boolean>;
 }
+/** That somebody used a phrase. */
+interface PhraseUse {
+  id: Generated<string>;
+  phrase_id: string;
+  person_id: string;
+  at: Made<Date>;
+}
+/** A comment that a teacher writes again and again. */
+interface PhraseRow {
+  id: Made<string>;
+  school_id: number;
+  owner_id: string;
+  /** The course whose colleagues share it. */
+  course_id: string | null;
+  text: string;
+  version: Made<number>;
+  made_at: Made<Date>;
+  away_at: MaybeInstant;
+}
 /** An edit that one of the staff offers. */
 interface ProposalRow {
   id: Made<string>;
@@ -879,6 +898,8 @@ export interface Tables {
   thread: Thread;
   comment: Comment;
   proposal: ProposalRow;
+  phrase: PhraseRow;
+  phrase_use: PhraseUse;
   proposal_decision: ProposalDecisionRow;
   file: File;
   upload: UploadRow;

@@ -69,11 +69,8 @@ function drawOne(page: Node, { id, offer }: Standing, chosen: boolean): Decorati
 }
 
 /** What of its words an offer shows in the page. */
-const drawOffers = (
-  page: Node,
-  offers: readonly Standing[],
-  chosen: string | null,
-): Decoration[] => offers.flatMap((one) => drawOne(page, one, one.id === chosen));
+const drawOffers = (page: Node, offers: readonly Standing[], chosen: string | null): Decoration[] =>
+  offers.flatMap((one) => drawOne(page, one, one.id === chosen));
 
 /**
  * Shows proposals where they stand. A plugin that an editor can be given later: it keeps nothing.

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import BookOpenText from '@lucide/svelte/icons/book-open-text';
   import CalendarClock from '@lucide/svelte/icons/calendar-clock';
   import LogOut from '@lucide/svelte/icons/log-out';
   import Mail from '@lucide/svelte/icons/mail';
@@ -101,6 +102,9 @@
     <a href="/account" class="flex items-center gap-2">
       <UserRound size={18} aria-hidden="true" /> Account
     </a>
+    {#if person.role === 'teacher'}<a href="/phrasebook" class="flex items-center gap-2">
+        <BookOpenText size={18} aria-hidden="true" /> Phrasebook
+      </a>{/if}
     <button class="flex items-center gap-2" onclick={changeLight}>
       <SunMoon size={18} aria-hidden="true" /> Light or dark
     </button>

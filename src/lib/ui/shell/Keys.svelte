@@ -14,6 +14,10 @@
     '/classes/[class]/marking/[page]': [
       ['[ and ]', 'previous and next student'],
       ['c', 'comment on the selected words'],
+      ['Ctrl Enter', 'add the comment'],
+      ['↓ in a comment', 'to the phrases that fit; Enter takes one'],
+      ['Alt P', 'save the comment in your phrasebook'],
+      ['Alt ↑ and ↓', 'move a paragraph, where you propose'],
       ['s', 'score: to the first criterion without points'],
       ['0 to 9', 'the level with these points'],
       ['← → and .', 'a half step less or more, in a criterion'],

@@ -13,6 +13,7 @@
   import { saySpot } from '$core/attached/spot';
   import { talkOf } from '$ui/attached/talk';
   import { Clock } from '$ui/clock.svelte';
+  import CommentBox from '$ui/comments/CommentBox.svelte';
   import Margin from '$ui/comments/Margin.svelte';
   import { ThreadStore } from '$ui/comments/thread-store.svelte';
   import Rosette from '$ui/copy/Rosette.svelte';
@@ -232,9 +233,9 @@
     const words = Selection.findFrom(end, -1, true) ?? Selection.findFrom(end, 1, true);
     if (words) view.dispatch(tr.setSelection(words));
   }
-  async function begin(event: SubmitEvent) {
-    event.preventDefault();
-    if (!draft.text.trim()) return;
+  async function begin(event?: SubmitEvent) {
+    event?.preventDefault();
+    if (!draft.text.trim() || sending) return;
     sending = true;
     const said = { text: draft.text, keptBack: waits && !staffOnly, staffOnly };
     if (await store.begin(said, view, selected !== '')) {
@@ -422,13 +423,17 @@
             class="act act-small mb-1"
             onclick={() => (store.picked = null)}>Not on that</button
           >{/if}
-        <textarea
+        <CommentBox
           id="saying"
-          class="field"
-          rows="2"
-          bind:this={saying}
-          bind:value={draft.text}
-          placeholder="Comment"></textarea>
+          blanks={{
+            name: copy.student ? (data.who[0]?.name.split(' ')[0] ?? '') : '',
+            work: data.assignment.title,
+            words: selected,
+          }}
+          submit={() => void begin()}
+          bind:text={draft.text}
+          bind:field={saying}
+        />
         {#if draft.text.trim()}<div class="mt-1 flex items-center gap-3">
             <button class="act act-small act-main" disabled={sending}>Add comment</button>
             <OnOff says="For staff only" bind:on={staffOnly} />

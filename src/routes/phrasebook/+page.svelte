@@ -21,7 +21,7 @@
       <form method="POST" action="?/read" enctype="multipart/form-data" use:enhance>
         <FileField label="Import a .csv file" name="table" accept={['.csv', '.txt']} asButton />
       </form>
-      <a class="act" href="/phrasebook/table" download>Export .csv</a>
+      <a class="act act-small" href="/phrasebook/table" download>Export .csv</a>
     </div>
     <p class="mt-1 text-ink2">
       Comments that you write often. While you type a comment, those that fit are offered.

@@ -17,7 +17,7 @@
 <form
   method="POST"
   action="?/{action}"
-  class="flex flex-wrap items-end gap-3"
+  class="flex flex-wrap items-start gap-3"
   use:enhance={() =>
     async ({ update, result }) => {
       await update({ reset: false });
@@ -40,6 +40,8 @@
       {#each courses as { id, title } (id)}<option value={id}>colleagues of {title}</option>{/each}
     </select></label
   >
-  <button class={['act', action === 'add' && 'act-main']}>{phrase ? 'Save' : 'Add phrase'}</button>
-  {#if phrase}<button type="button" class="act act-plain" onclick={done}>Cancel</button>{/if}
+  <button class={['act mt-6', action === 'add' && 'act-main']}
+    >{phrase ? 'Save' : 'Add phrase'}</button
+  >
+  {#if phrase}<button type="button" class="act act-plain mt-6" onclick={done}>Cancel</button>{/if}
 </form>

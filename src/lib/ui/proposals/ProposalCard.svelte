@@ -61,6 +61,8 @@
       {/if}
     </div>
   {:else if withdraw && isOpen}
-    <button class="act act-small act-plain mt-1" onclick={withdraw}>Withdraw</button>
+    <p class="-mt-1 text-right">
+      <button class="act act-small act-plain" onclick={withdraw}>Withdraw</button>
+    </p>
   {/if}
 </article>

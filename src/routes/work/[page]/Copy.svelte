@@ -306,20 +306,7 @@
         {#each own.news as says (says)}<p>{says}</p>{/each}
         <button class="act act-small mt-2" onclick={() => (own.news = [])}>Seen</button>
       </div>{/if}
-    {#if copy.points !== null}
-      <p class="mb-3 rounded-lg border border-rule px-4 py-3 text-lg">
-        <strong>{writePoints(copy.points)}</strong>{assignment.points
-          ? ` of ${writePoints(assignment.points)}`
-          : ''} points
-      </p>
-    {/if}
-    {#if feedback?.checked}{@const { checked } =
-        feedback}{#await import('$ui/marking/CheckedSheet.svelte') then { default: CheckedSheet }}<div
-          class="mb-5"
-        >
-          <CheckedSheet {checked} />
-        </div>{/await}{/if}
-    {#if store.threads.length + (store.proposals?.all.length ?? 0) === 0}
+    {#if copy.points === null && store.threads.length + (store.proposals?.all.length ?? 0) === 0}
       <p class="text-sm text-ink2">
         {!mayWork
           ? 'No comments.'
@@ -335,6 +322,19 @@
           timeZone={data.timeZone}
           mayDecide={writable}
         />{/await}{/if}
+    {#if copy.points !== null}
+      <p class="mt-5 mb-3 rounded-lg border border-rule px-4 py-3 text-lg">
+        <strong>{writePoints(copy.points)}</strong>{assignment.points
+          ? ` of ${writePoints(assignment.points)}`
+          : ''} points
+      </p>
+    {/if}
+    {#if feedback?.checked}{@const { checked } =
+        feedback}{#await import('$ui/marking/CheckedSheet.svelte') then { default: CheckedSheet }}<div
+          class="mb-5"
+        >
+          <CheckedSheet {checked} />
+        </div>{/await}{/if}
     {#if assignment.points}<p class="mt-5 border-t border-rule pt-3 text-sm text-ink2">
         It counts for {writePoints(assignment.points)} points.
       </p>{/if}

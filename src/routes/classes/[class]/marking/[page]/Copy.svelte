@@ -291,16 +291,16 @@
     </ul>
   </nav>
   <main class="flex min-w-0 flex-1 flex-col max-lg:shrink-0">
-    <div class="flex flex-wrap items-baseline gap-x-3 px-5 py-2.5">
-      <h1 class="text-lg font-bold">{owner}</h1>
-      {#if data.mayMark}<div class="order-last ml-auto">
+    <div class="flex items-center gap-x-3 px-5 py-2.5 max-sm:flex-wrap">
+      <h1 class="shrink-0 text-lg font-bold">{owner}</h1>
+      {#if data.mayMark}<div class="order-last shrink-0">
           <Choice
             label="How you write in this copy"
             options={manners}
             bind:value={() => manner, (next) => void write(next)}
           />
         </div>{/if}
-      <p class="text-sm text-ink2">
+      <p class="min-w-0 flex-1 text-sm leading-tight text-ink2">
         {timing()} · {data.sittings.length === 1
           ? '1 sitting'
           : `${data.sittings.length} sittings`}, {minutes < 60

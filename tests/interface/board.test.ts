@@ -265,6 +265,19 @@ describe('the board', () => {
     await expect.poll(async () => (await stands()).join(' ')).toMatch(/begun|done/);
   });
 
+  it('says of a test that marks itself how each part did, against the rest of the page', async () => {
+    const page = await openBoard();
+    await board(page).getByRole('link', { name: 'Tides test' }).click();
+    await page.getByRole('link', { name: 'Parts', exact: true }).click();
+    const did = page.getByRole('region', { name: 'How the parts did' });
+    const rows = did.getByRole('row').filter({ hasText: /% of \d+/ });
+    await rows.first().waitFor();
+    expect(await rows.count()).toBeGreaterThan(3);
+    expect(await rows.first().innerText()).toMatch(
+      /\d+ % of \d\d.*(did well|doing well|did alike)/s,
+    );
+  });
+
   it('folds what is finished to its rosettes, and unfolds it', async () => {
     const page = await openBoard();
     const folded = board(page).getByRole('button', { name: /, finished: unfold$/ });

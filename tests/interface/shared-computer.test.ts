@@ -30,7 +30,7 @@ async function openInMarking(page: Page, student: string) {
   await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
   await page.getByRole('button', { name: new RegExp(`^${student}, Harbour sketch`) }).click();
   await page.getByRole('link', { name: 'Open copy' }).click();
-  await page.getByPlaceholder('Comment', { exact: true }).waitFor();
+  await page.getByRole('textbox', { name: /^On the whole copy/ }).waitFor();
 }
 
 const signOut = async (page: Page) => {
@@ -187,19 +187,19 @@ describe('a computer that several use', () => {
   it('shows a half-typed comment to nobody but its writer', async () => {
     const { page } = await stage.enter('tamsin.orrey');
     await openInMarking(page, 'Fennick, Ada');
-    const box = page.getByPlaceholder('Comment', { exact: true });
+    const box = page.getByRole('textbox', { name: /^On the whole copy/ });
     await box.fill('Between you and me');
     const address = page.url();
     await signOut(page);
     await signIn(page, 'bea.lindqvist', PASSWORD);
     await page.goto(address);
-    await page.getByPlaceholder('Comment', { exact: true }).waitFor();
-    expect(await page.getByPlaceholder('Comment', { exact: true }).inputValue()).toBe('');
+    await page.getByRole('textbox', { name: /^On the whole copy/ }).waitFor();
+    expect(await page.getByRole('textbox', { name: /^On the whole copy/ }).inputValue()).toBe('');
     await signOut(page);
     await signIn(page, 'tamsin.orrey', PASSWORD);
     await page.goto(address);
     await expect
-      .poll(() => page.getByPlaceholder('Comment', { exact: true }).inputValue())
+      .poll(() => page.getByRole('textbox', { name: /^On the whole copy/ }).inputValue())
       .toBe('Between you and me');
   });
 

@@ -38,7 +38,7 @@ export function wordsBeside(page: Node, at: number): Anchor[] {
 }
 
 /** What steps change of the page that they begin on: what they take out, and where they only put in. */
-export function touchedBy(steps: readonly Step[]): Anchor[] {
+function touchedBy(steps: readonly Step[]): Anchor[] {
   const ranges: Anchor[] = [];
   const maps: StepMap[] = [];
   for (const step of steps) {

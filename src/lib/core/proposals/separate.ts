@@ -11,7 +11,7 @@ import type { Anchor } from '../history/anchor';
 import { rebaseWithout, type WaitingStep } from '../history/rebase';
 import { joined } from '../history/changed-ranges';
 import { wordsOf, type Word } from '../history/words-of';
-import { mapsBack, touchedBy, wordsBeside } from './make-offer';
+import { mapsBack, wordsBeside } from './make-offer';
 
 /** A step of somebody who writes what they propose, and what it was done together with. */
 export interface EditStep {
@@ -27,7 +27,7 @@ interface Group {
   steps: readonly Step[];
 }
 
-/** What a step does to the page before all of them: what it touches, marks included, and the words that hold what it puts in. */
+/** What edits do to the page before all of them: what they touch, marks included, and the words that hold what they put in. */
 interface Reach {
   touches: Anchor[];
   held: Anchor[];
@@ -35,13 +35,21 @@ interface Reach {
 
 function reachOf(page: Node, step: Step, before: readonly StepMap[]): Reach {
   const back = mapsBack(before);
-  const touches: Anchor[] = [];
-  const touch = (from: number, to: number) =>
-    void touches.push({ from: back.map(from, -1), to: back.map(to, 1) });
-  step.getMap().forEach(touch);
-  if (step instanceof AddMarkStep || step instanceof RemoveMarkStep) touch(step.from, step.to);
+  const touches = rangesOf(step).map(({ from, to }) => ({
+    from: back.map(from, -1),
+    to: back.map(to, 1),
+  }));
   const held = touches.flatMap(({ from, to }) => (from === to ? wordsBeside(page, from) : []));
   return { touches, held };
+}
+
+/** What a step changes of the page that it is made on, marks included. */
+function rangesOf(step: Step): Anchor[] {
+  const ranges: Anchor[] = [];
+  step.getMap().forEach((from, to) => void ranges.push({ from, to }));
+  if (step instanceof AddMarkStep || step instanceof RemoveMarkStep)
+    ranges.push({ from: step.from, to: step.to });
+  return ranges;
 }
 
 const areOne = (a: Reach, b: Reach) =>
@@ -55,58 +63,104 @@ const areOne = (a: Reach, b: Reach) =>
 const takes = ({ touches }: Reach, { held }: Reach) =>
   touches.some((one) => held.some((words) => one.from < words.to && words.from < one.to));
 
+/** Edits that belong together, while they are gathered. */
+interface Gathered extends Reach {
+  of: number[];
+  edits: Set<unknown>;
+  /** From its first place to its last, in the page as it is by then. */
+  now: Anchor;
+}
+
+/** What a group spans after a step. */
+const spanned = ({ from, to }: Anchor, map: StepMap): Anchor => ({
+  from: map.map(from, -1),
+  to: map.map(to, 1),
+});
+
+/** Puts each step to those that it belongs to. */
+function gather(page: Node, edits: readonly EditStep[]): Gathered[] {
+  const maps: StepMap[] = [];
+  let groups: Gathered[] = [];
+  edits.forEach(({ step, edit }, no) => {
+    const map = step.getMap();
+    const ranges = rangesOf(step);
+    // Who types on, or takes a letter back, is where they were: most steps are like that.
+    const [here, ...others] = groups.filter(({ now }) =>
+      ranges.some(({ from, to }) => now.from <= to && from <= now.to),
+    );
+    const isWithin =
+      here &&
+      others.length === 0 &&
+      here.touches.length === 1 &&
+      ranges.every(({ from, to }) => here.now.from <= from && to <= here.now.to) &&
+      groups.every((one) => one === here || !one.edits.has(edit));
+    if (isWithin) {
+      here.of.push(no);
+      here.edits.add(edit);
+    } else {
+      const reach = reachOf(page, step, maps);
+      const group: Gathered = {
+        of: [no],
+        ...reach,
+        edits: new Set([edit]),
+        now: {
+          from: Math.min(...ranges.map(({ from }) => from)),
+          to: Math.max(...ranges.map(({ to }) => to)),
+        },
+      };
+      for (const one of groups.filter((one) => one.edits.has(edit) || areOne(one, group))) {
+        group.of.unshift(...one.of);
+        group.touches.push(...one.touches);
+        group.held.push(...one.held);
+        for (const each of one.edits) group.edits.add(each);
+        group.now.from = Math.min(group.now.from, one.now.from);
+        group.now.to = Math.max(group.now.to, one.now.to);
+        groups = groups.filter((other) => other !== one);
+      }
+      group.of.sort((a, b) => a - b);
+      group.touches = joined(group.touches);
+      groups.push(group);
+    }
+    for (const group of groups) group.now = spanned(group.now, map);
+    maps.push(map);
+  });
+  return groups;
+}
+
 /**
  * Divides what somebody wrote on a page into what can be taken or left one by one: what touches, or was done in one edit, is
  * together. Each group stands on the page alone, so that any of them can be taken without the others.
  */
 export function separate(page: Node, edits: readonly EditStep[]): Group[] {
   const written = new Transform(page);
-  const maps: StepMap[] = [];
-  const groups: (Reach & { of: number[]; edits: Set<unknown> })[] = [];
-  const waiting = edits.map(({ step, edit }, no): WaitingStep<number> => {
-    const group = { of: [no], ...reachOf(page, step, maps), edits: new Set([edit]) };
-    const near = groups.filter((one) => one.edits.has(edit) || areOne(one, group));
-    for (const one of near) {
-      group.of.push(...one.of);
-      group.touches.push(...one.touches);
-      group.held.push(...one.held);
-      for (const each of one.edits) group.edits.add(each);
-      groups.splice(groups.indexOf(one), 1);
-    }
-    group.of.sort((a, b) => a - b);
-    groups.push(group);
+  const waiting = edits.map(({ step }, no): WaitingStep<number> => {
     const before = written.doc;
     written.step(step);
-    maps.push(step.getMap());
     return { step, inverted: step.invert(before), follows: false, origin: no };
   });
-  const alone = (of: readonly number[]): Group | null => {
+  const all = edits.map((_, no) => no);
+  const together = (touches: readonly Anchor[]): Group => ({
+    of: all,
+    steps: inOne(
+      page,
+      written.doc,
+      edits.map(({ step }) => step),
+      touches,
+    ),
+  });
+  const groups = gather(page, edits);
+  const [only, ...others] = groups;
+  if (only && others.length === 0) return [together(only.touches)];
+  const found = groups.map(({ of, touches }): Group | null => {
     const change = new Transform(written.doc);
     const left = rebaseWithout(waiting, [], change, (no) => !of.includes(no));
     if (left.length < of.length) return null;
-    return {
-      of,
-      steps: inOne(
-        page,
-        change.doc,
-        left.map(({ waiting: { step } }) => step),
-      ),
-    };
-  };
-  const found = groups.map(({ of }) => alone(of));
+    const steps = left.map(({ waiting: { step } }) => step);
+    return { of, steps: inOne(page, change.doc, steps, touches) };
+  });
   if (found.every((group) => group !== null)) return found;
   // Something stands on what it does not touch. That is rare: then all is one.
-  const all = edits.map((_, no) => no);
-  return [
-    {
-      of: all,
-      steps: inOne(
-        page,
-        written.doc,
-        waiting.map(({ step }) => step),
-      ),
-    },
-  ];
+  return [together(groups.flatMap(({ touches }) => touches))];
 }
 
 /** Where two lines begin to differ and where, before their ends, they stop, in whole words; all places within the lines. */
@@ -126,10 +180,16 @@ function differingWords(line: Node, into: Node): { from: number; to: number; end
 /**
  * Steps that only replace, at one place, are one, over whole words: who typed "goes" over "go", letter by letter and with a
  * slip, proposes "goes" for "go".
+ * @param touches what the steps touch of the page
  */
-function inOne(page: Node, meant: Node, steps: readonly Step[]): readonly Step[] {
+function inOne(
+  page: Node,
+  meant: Node,
+  steps: readonly Step[],
+  touches: readonly Anchor[],
+): readonly Step[] {
   if (page.eq(meant)) return [];
-  const [range, ...others] = joined(touchedBy(steps));
+  const [range, ...others] = joined(touches);
   if (!range || others.length > 0 || !steps.every((step) => step instanceof ReplaceStep))
     return steps;
   let { from, to } = range;

@@ -22,6 +22,8 @@ const RULES = {
   /** Letters with a link to a new password, for one account. */
   letter: { points: 5, duration: 60 * MINUTE },
   comment: { points: 30, duration: MINUTE },
+  /** Each place that somebody goes on from sends one. */
+  proposal: { points: 120, duration: MINUTE },
   /** Kilobytes of pictures. */
   picture: { points: 500_000, duration: DAY },
   /** Kilobytes of files that are attached. */

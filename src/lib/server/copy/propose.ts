@@ -7,6 +7,7 @@ import { offerOf } from '$core/proposals/make-offer';
 import { taken, type Offer } from '$core/proposals/offer';
 import { offerToJson, stateAfter } from '$core/proposals/proposal';
 import type { Grant } from '../access/grant';
+import { picturesIn, placePictures } from '../file/files';
 import { inTransaction, type Tx } from '../db/transaction';
 import { readPage } from '../page/page-store';
 import { Refusal } from '../page/refusal';
@@ -27,6 +28,25 @@ interface NewProposals {
 
 /** More than an editor makes of one place. */
 const MOST_LETTERS = 50_000;
+
+/** So many stand in one copy. */
+const MOST_OPEN = 500;
+const countOpen = (tx: Tx, page: string) =>
+  tx
+    .selectFrom('proposal')
+    .select((eb) => eb.fn.countAll().as('open'))
+    .where('page_id', '=', page)
+    .where((eb) =>
+      eb.not(
+        eb.exists(
+          eb
+            .selectFrom('proposal_decision')
+            .select('id')
+            .whereRef('proposal_id', '=', 'proposal.id'),
+        ),
+      ),
+    )
+    .executeTakeFirstOrThrow();
 
 /** @throws Refusal when it is none that a student could take */
 function checkedOffer(page: Node, json: readonly object[], guarded: boolean): Offer {
@@ -61,7 +81,7 @@ async function lockCopy(tx: Tx, page: string) {
 
 /** Offers changes of a copy. @throws Refusal; then none is made */
 export async function propose(
-  app: Using<'db' | 'pages' | 'news'>,
+  app: Using<'db' | 'findPage' | 'pages' | 'news'>,
   grant: Grant<'mark'>,
   { version, proposals, keptBack }: NewProposals,
 ): Promise<void> {
@@ -83,8 +103,14 @@ export async function propose(
       kept_back: keptBack,
     };
   });
+  // Whoever takes it finds its pictures.
+  const steps = proposals.flatMap((one) => one.steps);
+  await placePictures(app, person, thing.id, picturesIn(steps));
   const changed = await inTransaction(app.db, async (tx) => {
     const row = await lockCopy(tx, thing.id);
+    const { open } = await countOpen(tx, thing.id);
+    if (Number(open) + rows.length > MOST_OPEN)
+      throw new Refusal(413, `A copy takes ${MOST_OPEN} proposals. Withdraw some first.`);
     // One after the other, so that they keep their order.
     for (const [index, values] of rows.entries())
       await tx

@@ -44,6 +44,9 @@ export class Proposing implements Editing {
   private timer: ReturnType<typeof setTimeout> | null = null;
   private busy = false;
   private writtenAt = 0;
+  /** What is on its way to the server. */
+  private sent: readonly unknown[] = [];
+  private grouped: { state: EditorState; groups: ReturnType<typeof separate> } | null = null;
   private readonly stopHearing: () => void;
 
   constructor(private readonly start: Start) {
@@ -84,10 +87,11 @@ export class Proposing implements Editing {
   }
 
   /** What is written and not proposed yet, place by place; on the page that the log has. */
-  private groups() {
-    const edits = editsIn(this.state);
-    const page = this.start.session.loggedPage;
-    return separate(page, edits).map((group) => ({ ...group, offer: offerOf(page, group.steps) }));
+  private groupsIn(state: EditorState) {
+    if (this.grouped?.state === state) return this.grouped.groups;
+    const groups = separate(this.start.session.loggedPage, editsIn(state));
+    this.grouped = { state, groups };
+    return groups;
   }
 
   /** Whether the caret stands where this was written, so that more may come. */
@@ -107,13 +111,14 @@ export class Proposing implements Editing {
   async settle(all = false): Promise<void> {
     if (this.busy) return this.lookIn(LOOK_AFTER);
     const rests = Date.now() - this.writtenAt > ENDED_AFTER;
-    const groups = this.groups();
+    const groups = this.groupsIn(this.state);
     const ended = groups.filter(({ of }) => all || rests || !this.isAtCaret(of));
     if (groups.length > ended.length) this.lookIn(ENDED_AFTER + LOOK_AFTER);
     const proposals = ended.flatMap(({ steps }) => (steps.length > 0 ? [{ steps }] : []));
     if (ended.length === 0) return;
     const edits = editsIn(this.state);
     const sent = ended.flatMap(({ of }) => of.map((no) => edits[no]?.edit));
+    this.sent = sent;
     this.busy = true;
     try {
       if (proposals.length > 0) {
@@ -127,6 +132,7 @@ export class Proposing implements Editing {
       this.sentence = `${error instanceof Error ? error.message : ''} What you wrote is still here.`;
     } finally {
       this.busy = false;
+      this.sent = [];
     }
   }
 
@@ -143,8 +149,11 @@ export class Proposing implements Editing {
 
   /** The page is closed or left: what is written is proposed on the way out. */
   sendAway(): void {
-    const proposals = this.groups().filter(({ steps }) => steps.length > 0);
-    if (this.busy || proposals.length === 0) return;
+    const edits = editsIn(this.state);
+    const proposals = this.groupsIn(this.state).filter(
+      ({ of, steps }) => steps.length > 0 && !of.some((no) => this.sent.includes(edits[no]?.edit)),
+    );
+    if (proposals.length === 0) return;
     void fetch(this.url, {
       method: 'POST',
       keepalive: true,
@@ -177,7 +186,7 @@ export class Proposing implements Editing {
     );
     const page = this.start.session.loggedPage;
     const over = new Mapping(maps);
-    const went = separate(page, edits).flatMap(({ steps }) =>
+    const went = this.groupsIn(state).flatMap(({ steps }) =>
       offerOf(page, steps).takesOut.map(({ from, to }) =>
         Decoration.widget(over.map(from, -1), () => struck(page.textBetween(from, to, ' ')), {
           side: -1,

@@ -23,6 +23,8 @@ const NewProposals = z.object({
 
 /** Offers changes of a copy. */
 export const POST = allowOnPage('mark', async ({ request }: RequestEvent, { app, grant }) => {
-  await propose(app, grant, await readJson(request, NewProposals));
+  const made = await readJson(request, NewProposals);
+  await app.limits.count('proposal', grant.person.id);
+  await propose(app, grant, made);
   return json(await readOpenMargin(app, grant), { status: 201 });
 });

@@ -2,7 +2,6 @@
   import Tip from '$ui/fields/Tip.svelte';
   import ArrowDown from '@lucide/svelte/icons/arrow-down';
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
-  import { Selection } from 'prosemirror-state';
   import type { EditorView } from 'prosemirror-view';
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
@@ -10,14 +9,11 @@
   import { listed } from '$core/lists/listed';
   import Earlier from '$ui/attached/Earlier.svelte';
   import AttachedList from '$ui/attached/AttachedList.svelte';
-  import { saySpot } from '$core/attached/spot';
   import { talkOf } from '$ui/attached/talk';
   import { Clock } from '$ui/clock.svelte';
-  import CommentBox from '$ui/comments/CommentBox.svelte';
   import Margin from '$ui/comments/Margin.svelte';
   import { ThreadStore } from '$ui/comments/thread-store.svelte';
   import Rosette from '$ui/copy/Rosette.svelte';
-  import { Draft } from '$ui/draft.svelte';
   import { newHighlights } from '$ui/history/new-marks';
   import NewSince from '$ui/history/NewSince.svelte';
   import HowWritten from '$ui/history/HowWritten.svelte';
@@ -29,15 +25,15 @@
   import PageView from '$ui/page/PageView.svelte';
   import { threadHighlights } from '$ui/page/thread-highlights';
   import { verdictHighlights } from '$ui/page/verdict-highlights';
-  import { Proposing } from '$ui/proposals/proposing.svelte';
   import Choice from '$ui/fields/Choice.svelte';
-  import OnOff from '$ui/fields/OnOff.svelte';
   import { readAgain, refreshOnNews } from '$ui/refresh';
   import { send } from '$ui/send';
   import { passageOf } from '$core/history/passage-of';
   import { lengthOf, when } from '$core/calendar/say-time';
   import type { PageData } from './$types';
   import ByKey from './ByKey.svelte';
+  import CommentForm from './CommentForm.svelte';
+  import { CopyManner, mannersFor } from './copy-manner.svelte';
   import Given from './Given.svelte';
   import Points from './Points.svelte';
   import RecordLine from './RecordLine.svelte';
@@ -46,12 +42,8 @@
   let { data, klass }: { data: PageData; klass: string } = $props();
   const clock = new Clock();
   let view: EditorView | null = $state(null);
-  const draft = untrack(() => new Draft(`comment ${data.page}`));
-  let sending = $state(false);
   let saying: HTMLTextAreaElement | undefined = $state();
 
-  let trouble = $state('');
-  const warn = (sentence: string) => (trouble = sentence);
   function chooseThread(thread: string) {
     store.choose(thread, view);
     document.getElementById(`thread-${thread}`)?.scrollIntoView({ block: 'nearest' });
@@ -65,7 +57,11 @@
         doc: data.doc,
         setAside: [],
         plugins: [
-          ...pagePlugins({ kind: 'copy', guarded: () => data.assignment.guarded, warn }),
+          ...pagePlugins({
+            kind: 'copy',
+            guarded: () => data.assignment.guarded,
+            warn: (sentence) => manner.warn(sentence),
+          }),
           verdictHighlights(data.keys),
           newHighlights(data.newSince?.places ?? []),
           threadHighlights(chooseThread),
@@ -76,65 +72,30 @@
   const newSince = untrack(() => data.newSince);
   const store = untrack(() => new ThreadStore(session, data.margin));
 
-  /** Where on something attached the next comment goes, in words. */
-  const tied = $derived.by(() => {
-    const { picked } = store;
-    const one = copy.attached.find(({ id }) => id === picked?.attachment);
-    if (!picked || !one) return '';
-    return [picked.quote && `“${picked.quote.slice(0, 60)}”`, saySpot(picked.spot, one.name)]
-      .filter(Boolean)
-      .join(' · ');
-  });
-
-  /** How somebody writes in this copy now. */
-  const MANNERS = { comment: 'Comment', propose: 'Propose', write: 'Write' } as const;
-  type Manner = keyof typeof MANNERS;
-  const manners = $derived(
-    (Object.entries(MANNERS) as [Manner, string][]).filter(
-      ([one]) => one !== 'write' || data.mayWrite,
-    ),
-  );
-  let manner: Manner = $state('comment');
-  let proposing: Proposing | null = $state.raw(null);
   /** Whether what is written in the margin waits until the copy goes back: remembered for the assignment. */
   let waits = $state(untrack(() => data.feedbackWaits));
-  let staffOnly = $state(false);
-
-  async function write(next: Manner) {
-    trouble = '';
-    try {
-      if (proposing && !(await proposing.close())) return;
-      await session.flush();
-    } catch (error) {
-      trouble = error instanceof Error ? error.message : '';
-      return;
-    }
-    proposing = null;
-    if (next === 'propose')
-      proposing = new Proposing({
-        session,
+  const manner: CopyManner = untrack(
+    () =>
+      new CopyManner(session, {
         guarded: data.assignment.guarded,
-        more: [threadHighlights(chooseThread)],
-        warn,
+        plugins: () => [threadHighlights(chooseThread)],
         keptBack: () => waits,
         proposed: (margin) => store.take(margin),
-      });
-    manner = next;
-  }
+      }),
+  );
   async function setWaits(next: boolean) {
     waits = next;
     if (!data.mayChange) return;
-    await send(`${assignment}/feedback-waits`, { waits: next }).catch(
-      (error: Error) => (trouble = error.message),
+    await send(`${assignment}/feedback-waits`, { waits: next }).catch((error: Error) =>
+      manner.warn(error.message),
     );
   }
   $effect(() => {
-    const away = () => proposing?.sendAway();
+    const away = () => manner.sendAway();
     addEventListener('pagehide', away);
     return () => {
       removeEventListener('pagehide', away);
-      away();
-      proposing?.end();
+      manner.end();
     };
   });
 
@@ -198,7 +159,7 @@
   });
   /** What is said next is tied to, in a line; empty for the whole copy. */
   const selected = $derived.by(() => {
-    const { doc, selection } = (proposing ?? session).state;
+    const { doc, selection } = manner.editing.state;
     return selection.empty ? '' : passageOf(doc, selection.from, selection.to, 42);
   });
 
@@ -224,26 +185,6 @@
       event.preventDefault();
       saying?.focus();
     }
-  }
-  /** What is said next is on the whole copy again, unless other words are selected. */
-  function letGo() {
-    if (!view) return;
-    const { tr, selection } = view.state;
-    const end = tr.doc.resolve(selection.to);
-    const words = Selection.findFrom(end, -1, true) ?? Selection.findFrom(end, 1, true);
-    if (words) view.dispatch(tr.setSelection(words));
-  }
-  async function begin(event?: SubmitEvent) {
-    event?.preventDefault();
-    if (!draft.text.trim() || sending) return;
-    sending = true;
-    const said = { text: draft.text, keptBack: waits && !staffOnly, staffOnly };
-    if (await store.begin(said, view, selected !== '')) {
-      draft.text = '';
-      staffOnly = false;
-      letGo();
-    }
-    sending = false;
   }
 </script>
 
@@ -296,8 +237,8 @@
       {#if data.mayMark}<div class="order-last shrink-0">
           <Choice
             label="How you write in this copy"
-            options={manners}
-            bind:value={() => manner, (next) => void write(next)}
+            options={mannersFor(data.mayWrite)}
+            bind:value={() => manner.now, (next) => void manner.choose(next)}
           />
         </div>{/if}
       <p class="min-w-0 flex-1 text-sm leading-tight text-ink2">
@@ -308,11 +249,8 @@
           : `${Math.floor(minutes / 60)} h ${minutes % 60} min`}{flags.now ? ' · writing now' : ''}
       </p>
     </div>
-    {#if trouble || proposing?.sentence || session.sentence}<p
-        class="trouble mx-5 mb-2"
-        role="alert"
-      >
-        {trouble || proposing?.sentence || session.sentence}
+    {#if manner.sentence}<p class="trouble mx-5 mb-2" role="alert">
+        {manner.sentence}
       </p>{/if}
     <div class="min-h-0 flex-1 overflow-auto px-5 pb-5">
       <div class="min-h-full border border-rule bg-(--page) px-9 py-5">
@@ -328,12 +266,12 @@
             {note}
           </p>{/if}
         {#if waitsFor}<p class="mt-2 text-sm text-ink2">{waitsFor}</p>{/if}
-        {#if manner !== 'comment'}<div class="sticky top-0 z-10 mt-2 -ml-2 bg-(--page)">
-            <PageToolbar session={proposing ?? session} {view} kind="copy" {warn} />
+        {#if manner.now !== 'comment'}<div class="sticky top-0 z-10 mt-2 -ml-2 bg-(--page)">
+            <PageToolbar session={manner.editing} {view} kind="copy" warn={manner.warn} />
           </div>{/if}
         <div class="mt-1 pl-4">
-          {#if proposing}<PageView
-              session={proposing}
+          {#if manner.proposing}<PageView
+              session={manner.proposing}
               label="{owner}’s copy, to propose in"
               editable
               answering={false}
@@ -341,7 +279,7 @@
             />{:else}<PageView
               {session}
               label="{owner}’s copy"
-              editable={manner === 'write'}
+              editable={manner.now === 'write'}
               bind:view
             />{/if}
         </div>
@@ -410,41 +348,16 @@
           : ''}</span
       >
     </h2>
-    {#if data.mayMark}<form class="mb-3" onsubmit={begin}>
-        <label class="label" for="saying"
-          >{tied
-            ? `On ${tied}`
-            : selected
-              ? `On “${selected}”`
-              : 'On the whole copy; select words or a drawing to tie it to them'}</label
-        >
-        {#if tied}<button
-            type="button"
-            class="act act-small mb-1"
-            onclick={() => (store.picked = null)}>Not on that</button
-          >{/if}
-        <CommentBox
-          id="saying"
-          blanks={{
-            name: copy.student ? (data.who[0]?.name.split(' ')[0] ?? '') : '',
-            work: data.assignment.title,
-            words: selected,
-          }}
-          submit={() => void begin()}
-          bind:text={draft.text}
-          bind:field={saying}
-        />
-        {#if draft.text.trim()}<div class="mt-1 flex items-center gap-3">
-            <button class="act act-small act-main" disabled={sending}>Add comment</button>
-            <OnOff says="For staff only" bind:on={staffOnly} />
-          </div>{/if}
-      </form>
-      <div class="mb-3 text-sm">
-        <OnOff
-          says="Send when the copy goes back"
-          bind:on={() => waits, (next) => void setWaits(next)}
-        />
-      </div>{/if}
+    {#if data.mayMark}<CommentForm
+        {store}
+        {view}
+        {copy}
+        {selected}
+        work={data.assignment.title}
+        name={copy.student ? (data.who[0]?.name.split(' ')[0] ?? '') : ''}
+        bind:waits={() => waits, (next) => void setWaits(next)}
+        bind:field={saying}
+      />{/if}
     <Margin
       {store}
       {view}

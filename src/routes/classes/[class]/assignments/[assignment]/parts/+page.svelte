@@ -4,6 +4,7 @@
   import type { PartStands } from '$core/board/part-stands';
   import type { SlowPart } from '$core/board/slow-parts';
   import { listed } from '$core/lists/listed';
+  import ItemFigures from './ItemFigures.svelte';
   import { refreshOnNews } from '$ui/refresh';
   import ClassViews from '$ui/shell/ClassViews.svelte';
 
@@ -141,6 +142,7 @@
           </tbody>
         </table>
       </div>
+      {#if data.marksItself}<ItemFigures parts={page.parts} rows={page.rows} />{/if}
     {/if}
   {:else}<p class="mt-4 text-ink2">Nobody in {data.klass.name} has it to work on.</p>{/each}
   {#if data.progress}<OverTime progress={data.progress} timeZone={data.klass.time_zone} />{/if}

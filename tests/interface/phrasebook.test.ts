@@ -10,10 +10,13 @@ describe('a phrasebook', () => {
     await page.getByRole('button', { name: /your menu/ }).click();
     await page.getByRole('link', { name: 'Phrasebook' }).click();
     await page.getByRole('heading', { name: 'Phrasebook' }).waitFor();
-    await page.getByLabel('New phrase').fill('{name}, say why in {work}: "{words}"');
+    await page.getByLabel('New phrase').fill('{name}, mind the bearings in {work}: "{words}"');
     await page.getByLabel('Shared with').selectOption({ label: 'colleagues of Coast & Chart' });
     await page.getByRole('button', { name: 'Add phrase' }).click();
-    await page.getByText('shared with colleagues of Coast & Chart').waitFor();
+    const added = page
+      .getByRole('listitem')
+      .filter({ hasText: '{name}, mind the bearings in {work}' });
+    await added.getByText('not used yet · shared with colleagues of Coast & Chart').waitFor();
     await giveFiles(page, 'Import a .csv file', {
       name: 'phrases.csv',
       contents: Buffer.from('phrase\nShow your units.\nShow your units.\n"Two\nlines"\n'),
@@ -45,13 +48,13 @@ describe('a phrasebook', () => {
     await box.fill('unots');
     const list = page.getByRole('list', { name: 'From your phrasebook' });
     await list.getByText('Show your units.').waitFor();
-    await box.fill('say wy');
-    await list.getByText('Dayo, say why in A light’s character').waitFor();
+    await box.fill('mind the berings');
+    await list.getByText('Dayo, mind the bearings in A light’s character').waitFor();
     await box.press('ArrowDown');
     await page.keyboard.press('Enter');
     await expect
       .poll(() => box.inputValue())
-      .toBe('Dayo, say why in A light’s character: "{words}"');
+      .toBe('Dayo, mind the bearings in A light’s character: "{words}"');
     await box.fill('A new one, to be saved');
     await box.press('Alt+p');
     await page.getByText('Saved in your phrasebook.').waitFor();
@@ -61,7 +64,7 @@ describe('a phrasebook', () => {
       .getByText('A new one, to be saved')
       .waitFor();
     await page.goto('/phrasebook');
-    await page.getByText('used 1 time').waitFor();
+    await added.getByText('used 1 time').waitFor();
     await page.getByRole('button', { name: 'Change “A new one, to be saved”' }).click();
     await page.getByLabel('Phrase', { exact: true }).fill('A new one, changed');
     await page.getByRole('button', { name: 'Save' }).click();
@@ -69,7 +72,11 @@ describe('a phrasebook', () => {
     // A colleague of the course has what is shared, and nothing else; and cannot change it.
     const { page: colleague } = await stage.enter('idris.halvorsen');
     await colleague.goto('/phrasebook');
-    await colleague.getByText('from Ms Orrey · shared with colleagues of Coast & Chart').waitFor();
+    await colleague
+      .getByRole('listitem')
+      .filter({ hasText: '{name}, mind the bearings in {work}' })
+      .getByText('from Ms Orrey · shared with colleagues of Coast & Chart')
+      .waitFor();
     expect(await colleague.getByText('Show your units.').count()).toBe(0);
     expect(await colleague.getByRole('button', { name: /^Change/ }).count()).toBe(0);
   });

@@ -6,7 +6,7 @@ const FORGOTTEN = `
 import type { Grant } from '../../src/lib/server/access/grant';
 import type { App } from '../../src/lib/server/app';
 import { handIn } from '../../src/lib/server/copy/moves';
-import { readOpenThreads } from '../../src/lib/server/copy/threads';
+import { readOpenMargin } from '../../src/lib/server/copy/threads';
 import { viewOwnCopy } from '../../src/lib/server/copy/view-copy';
 import { addUnit } from '../../src/lib/server/course/units';
 import { writeKey } from '../../src/lib/server/course/answer-keys';
@@ -33,7 +33,7 @@ void handIn(app, { ...marked }, ''); // a copy of a grant
 void handIn(app, marked, ''); // the grant for something else
 void handIn(app, { line: 'do own work', person: marked.person, thing: marked.thing, relation: 'owner' }, '');
 void handIn(app, { line: 'do own work', person: marked.person, thing: marked.thing, relation: 'owner', may: () => true }, '');
-void readOpenThreads(app, { thing: marked.thing, person: marked.person });
+void readOpenMargin(app, { thing: marked.thing, person: marked.person });
 void viewOwnCopy(app, looked);
 void addUnit(app.db, used, 'A unit');
 void writeKey(app.db, marked, 'a part', key);

@@ -143,15 +143,19 @@
           >
         </div>
         <div class="col-span-2 min-h-5 text-sm text-ink2" aria-live="polite">
-          {#each open.has(criterion.id) ? steps.filter(({ levels }) => levels.length === 1) : step ? [step] : [] as one (one.points)}
-            {#each descriptorsOf(rubric.table, criterion.id, one) as { points: at, says } (at)}
-              <p
-                class={[points === one.points && 'text-ink', !open.has(criterion.id) && 'truncate']}
-              >
-                {at}: {says || 'no descriptor'}
+          {#if open.has(criterion.id)}
+            {#each steps.filter(({ levels }) => levels.length === 1) as one (one.points)}
+              <p class={points === one.points ? 'text-ink' : ''}>
+                {writePoints(one.points)}: {describe(criterion.id)(one) || 'no descriptor'}
               </p>
             {/each}
-          {/each}
+          {:else if step}
+            <!-- One line, so that nothing moves under the pointer. -->
+            {@const says = describe(criterion.id)(step) || 'no descriptor'}
+            <p class={['truncate', points === step.points && 'text-ink']} title={says}>
+              {writePoints(step.points)}: {says}
+            </p>
+          {/if}
         </div>
         <!-- Words come to a criterion when it is scored, or looked at. -->
         {#if points !== null || own?.words || open.has(criterion.id)}<textarea

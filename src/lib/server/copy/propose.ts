@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import type { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
 import { guardedTextKept } from '$core/page/guard';
@@ -11,9 +12,8 @@ import { picturesIn, placePictures } from '../file/files';
 import { inTransaction, type Tx } from '../db/transaction';
 import { readPage } from '../page/page-store';
 import { Refusal } from '../page/refusal';
-import { refuseSealed } from '../page/sealed';
 import type { Using } from '../services';
-import { SHARERS } from './holders';
+import { lockPage } from './lock-page';
 import { readKeptProposals } from './proposals';
 import { publishMargin } from './publish-margin';
 import { tellOfProposals } from './tell-of-feedback';
@@ -66,19 +66,6 @@ function checkedOffer(page: Node, json: readonly object[], guarded: boolean): Of
   return offer;
 }
 
-/** The row of a copy, locked. @throws Refusal when it takes nothing more */
-async function lockCopy(tx: Tx, page: string) {
-  const row = await tx
-    .selectFrom('page')
-    .select(['version', 'school_id', 'class_id', 'student_id', 'sealed'])
-    .select(SHARERS.as('sharers'))
-    .where('id', '=', page)
-    .forUpdate()
-    .executeTakeFirstOrThrow();
-  refuseSealed(row);
-  return row;
-}
-
 /** Offers changes of a copy. @throws Refusal; then none is made */
 export async function propose(
   app: Using<'db' | 'findPage' | 'pages' | 'news'>,
@@ -107,15 +94,15 @@ export async function propose(
   const steps = proposals.flatMap((one) => one.steps);
   await placePictures(app, person, thing.id, picturesIn(steps));
   const changed = await inTransaction(app.db, async (tx) => {
-    const row = await lockCopy(tx, thing.id);
+    const row = await lockPage(tx, thing.id);
     const { open } = await countOpen(tx, thing.id);
     if (Number(open) + rows.length > MOST_OPEN)
       throw new Refusal(413, `A copy takes ${MOST_OPEN} proposals. Withdraw some first.`);
-    // One after the other, so that they keep their order.
+    // In their order, by the clock of the events: what was written before a hand-back goes with it.
     for (const [index, values] of rows.entries())
       await tx
         .insertInto('proposal')
-        .values({ ...values, at: new Date(Date.now() + index) })
+        .values({ ...values, at: sql<Date>`now() + ${index} * interval '1 microsecond'` })
         .execute();
     if (!keptBack) await tellOfProposals(tx, grant, rows.length);
     return row;
@@ -130,7 +117,7 @@ export async function withdrawProposals(
   ids: readonly string[],
 ): Promise<void> {
   const changed = await inTransaction(app.db, async (tx) => {
-    const row = await lockCopy(tx, thing.id);
+    const row = await lockPage(tx, thing.id);
     const all = await readKeptProposals(tx, thing.id, { isStudent: false });
     const own = all.filter(
       (one) =>

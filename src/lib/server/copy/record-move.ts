@@ -6,10 +6,9 @@ import type { Grant } from '../access/grant';
 import { inTransaction, type Tx } from '../db/transaction';
 import { studentsWhoHear } from '../live/listeners';
 import type { Connection } from '../page/page-store';
-import { refuseSealed } from '../page/sealed';
 import type { Using } from '../services';
 import { readCopy } from './facts';
-import { SHARERS } from './holders';
+import { lockPage } from './lock-page';
 
 /** Whose move it is, of which copy. */
 export interface Move {
@@ -58,14 +57,7 @@ export async function recordMoveIn(
   may: (copy: CopyRow) => readonly EventKind[],
   also: (tx: Tx, at: MovedCopy) => Promise<string | null> = async () => null,
 ): Promise<Recorded> {
-  const row = await tx
-    .selectFrom('page')
-    .select(['version', 'school_id', 'class_id', 'student_id', 'sealed'])
-    .select(SHARERS.as('sharers'))
-    .where('id', '=', page)
-    .forUpdate()
-    .executeTakeFirstOrThrow();
-  refuseSealed(row);
+  const row = await lockPage(tx, page);
   const before = await readCopy(tx, page, person);
   const kinds = may(before);
   const at = { school: row.school_id, version: row.version, copy: before, kinds };

@@ -7,6 +7,7 @@ import { passageOf } from '$core/history/passage-of';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import { SHARERS } from './holders';
+import { lockPage } from './lock-page';
 import { readProposals, type Viewer } from './proposals';
 import { publishMargin } from './publish-margin';
 import { COMMENT_SENT } from './sent';
@@ -143,14 +144,7 @@ export async function beginThread(
   const forStaff = staffAlone(person, thread);
   const held = await app.pages.open(page);
   const changed = await inTransaction(app.db, async (tx) => {
-    const row = await tx
-      .selectFrom('page')
-      .select(['version', 'school_id', 'class_id', 'student_id', 'sealed'])
-      .select(SHARERS.as('sharers'))
-      .where('id', '=', page)
-      .forUpdate()
-      .executeTakeFirstOrThrow();
-    refuseSealed(row);
+    const row = await lockPage(tx, page);
     const made = thread.anchor;
     if (made && made.version > row.version)
       throw new Refusal(409, 'This page is newer than the one that is kept. Please open it again.');

@@ -75,7 +75,6 @@ const drawOffers = (page: Node, offers: readonly Standing[], chosen: string | nu
 /**
  * Shows proposals where they stand. A plugin that an editor can be given later: it keeps nothing.
  * @param standing in a state of the editor
- * @param more what else is drawn there
  */
 export const proposalMarks = (
   standing: (state: EditorState) => readonly Standing[],

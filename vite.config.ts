@@ -1,6 +1,7 @@
 import { sveltekit } from '@sveltejs/kit/vite';
 import tailwindcss from '@tailwindcss/vite';
 import { readdirSync, readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
 import type { Plugin } from 'vite';
 import { defineConfig } from 'vitest/config';
 
@@ -24,6 +25,7 @@ const server = {
   globalSetup: ['tests/support/template.ts'],
   testTimeout: 60_000,
   hookTimeout: 60_000,
+  expect: { poll: { timeout: 15_000 } },
   env: { LOG_LEVEL: 'silent' },
 };
 
@@ -34,10 +36,22 @@ export default defineConfig({
     maxWorkers: 2,
     projects: [
       {
-        extends: true,
+        // Nothing of the interface's: it is tested in seconds.
+        resolve: {
+          alias: {
+            $core: resolve('src/lib/core'),
+            $server: resolve('src/lib/server'),
+            $ui: resolve('src/lib/ui'),
+          },
+        },
         test: {
           name: 'core',
-          include: ['src/**/*.test.ts', 'demo/**/*.test.ts', 'standins/**/*.test.ts'],
+          include: [
+            'src/**/*.test.ts',
+            'demo/**/*.test.ts',
+            'standins/**/*.test.ts',
+            'tests/runner/*.test.ts',
+          ],
           environment: 'node',
           testTimeout: 60_000,
         },

@@ -2,14 +2,16 @@
 import { installPackages, run } from './lib/project.mjs';
 import { say } from './lib/say.mjs';
 
-installPackages();
-run('npx', ['svelte-kit', 'sync']);
-const failed = [
+await installPackages();
+await run('npx', ['svelte-kit', 'sync']);
+const checks = [
   ['svelte-check', '--fail-on-warnings', '--output', 'human'],
   ['eslint', '.', '--max-warnings', '0'],
   ['prettier', '--check', '--log-level', 'warn', '.'],
   ['knip', '--no-progress'],
   ['depcruise', '--config', '.dependency-cruiser.mjs', 'src/lib'],
-].filter((check) => run('npx', check) !== 0);
+];
+const failed = [];
+for (const check of checks) if ((await run('npx', check)) !== 0) failed.push(check);
 for (const check of failed) say(`failed: ${check[0]}`);
 process.exit(failed.length ? 1 : 0);

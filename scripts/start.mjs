@@ -14,8 +14,8 @@ if (unknown.length)
   );
 const empty = process.argv.includes('--empty');
 
-installPackages();
-build();
+await installPackages();
+await build();
 
 /** @param {number} port @returns {Promise<boolean>} */
 const isFree = (port) =>
@@ -33,7 +33,7 @@ if (port !== wanted) say(`Port ${wanted} is taken, so Uncia uses ${port}.`);
 
 const cluster = process.env.DATABASE_URL ? null : await startCluster(empty ? 'empty' : 'cluster');
 const database = process.env.DATABASE_URL ?? cluster?.url(cluster.database) ?? '';
-if (!empty) fillDemo(database);
+if (!empty) await fillDemo(database);
 const address = `http://127.0.0.1:${port}`;
 /** Stand-ins for what is outside, unless a setting names the real thing. Uncia goes on when one of them is away. */
 const outside = /** @type {Record<string, string>} */ ({});

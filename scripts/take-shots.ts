@@ -188,7 +188,7 @@ const url = base.replace(/[^/]+$/, name);
 const db = connect(url);
 await migrate(db);
 await db.destroy();
-fillDemo(url);
+await fillDemo(url);
 const server = await Server.start(url);
 const browser = await launch();
 for (const { name, who, steps, seen } of SHOTS) {

@@ -1,34 +1,60 @@
-/** Everything `npm test` needs, then all suites, then one line `N passed, N failed`. */
-import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+/**
+ * Everything `npm test` needs, then all tests, then one line `N passed, N failed, N skipped`.
+ * `npm test -- core` (or `server`, `interface`) runs those alone, and other words the files that have them in their path.
+ */
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { clockFrom } from './lib/clock.mjs';
 import { startCluster } from './lib/cluster.mjs';
-import { chromium } from './lib/debian.mjs';
-import { build, installPackages, project, run } from './lib/project.mjs';
-import { say } from './lib/say.mjs';
+import { browsers } from './lib/debian.mjs';
+import { build, endAll, installPackages, project } from './lib/project.mjs';
+import { runSuite } from './lib/run-suite.mjs';
+import { giveUp, say } from './lib/say.mjs';
 
-installPackages();
-const browser = chromium();
-const cluster = await startCluster('tests', { fsync: 'off', max_connections: '200' });
-const report = join(project, '.uncia', 'tests.json');
-mkdirSync(join(project, '.uncia'), { recursive: true });
-rmSync(report, { force: true });
-/** @type {number} */
-let status;
-try {
-  build();
-  const reporters = ['--reporter=default', '--reporter=json', `--outputFile.json=${report}`];
-  const env = { ...process.env, TEST_SERVER_URL: cluster.url('postgres'), CHROMIUM: browser };
-  status = run('npx', ['vitest', 'run', ...reporters, ...process.argv.slice(2)], env);
-} finally {
-  cluster.stop();
+/** A run that takes longer than this, in minutes, stands still somewhere. */
+const LONGEST = 45;
+/** So many runs before this one are kept. */
+const KEPT = 5;
+
+const suites = ['core', 'server', 'interface'];
+const words = process.argv.slice(2);
+const chosen = suites.filter((suite) => words.includes(suite));
+const args = [
+  ...words.filter((word) => !suites.includes(word)),
+  ...chosen.map((suite) => `--project=${suite}`),
+];
+
+const runs = join(project, '.uncia', 'runs');
+mkdirSync(runs, { recursive: true });
+const lock = join(project, '.uncia', 'tests.pid');
+const other = existsSync(lock) ? Number(readFileSync(lock, 'utf8')) : 0;
+const commandOf = (/** @type {number} */ pid) =>
+  spawnSync('ps', ['-o', 'args=', '-p', String(pid)], { encoding: 'utf8' }).stdout ?? '';
+if (other && commandOf(other).includes('test.mjs'))
+  giveUp(`The tests run here already, as process ${other}.`);
+writeFileSync(lock, String(process.pid));
+process.once('exit', () => rmSync(lock, { force: true }));
+for (const old of readdirSync(runs).sort().slice(0, -KEPT))
+  rmSync(join(runs, old), { recursive: true, force: true });
+
+setTimeout(async () => {
+  say(`\nThe tests have run for ${LONGEST} minutes and are ended: something stands still.`);
+  await endAll();
+  process.exit(1);
+}, LONGEST * 60_000).unref();
+
+await installPackages();
+const folder = join(runs, new Date().toISOString().slice(0, 19).replaceAll(':', '.'));
+const needsServer = chosen.length !== 1 || chosen[0] !== 'core';
+/** @type {NodeJS.ProcessEnv} */
+const env = { ...process.env };
+if (needsServer) {
+  const clock = clockFrom(process.env.TEST_DAY);
+  Object.assign(env, browsers(), clock);
+  await build();
+  const settings = { fsync: 'off', full_page_writes: 'off', max_connections: '200' };
+  const cluster = await startCluster('tests', settings, { fresh: true, env: clock });
+  env.TEST_SERVER_URL = cluster.url('postgres');
 }
-const result = existsSync(report) ? JSON.parse(readFileSync(report, 'utf8')) : {};
-const passed = result.numPassedTests ?? 0;
-// A suite that could not even be loaded has no test of its own to count.
-const unloaded = (result.testResults ?? []).filter(
-  (/** @type {{ status: string, assertionResults: unknown[] }} */ suite) =>
-    suite.status === 'failed' && suite.assertionResults.length === 0,
-).length;
-const failed = (result.numFailedTests ?? 0) + unloaded || (status === 0 ? 0 : 1);
-say(`${passed} passed, ${failed} failed`);
-process.exit(status === 0 && failed === 0 ? 0 : 1);
+process.exit(await runSuite(args, { env, folder }));

@@ -278,7 +278,7 @@ if (wanted('news.board')) {
 if (wanted('view.')) {
   const demo = base.replace(/[^/]+$/, `${name}_demo`);
   await administer(base, `create database ${name}_demo`);
-  fillDemo(demo);
+  await fillDemo(demo);
   await viewBytes(demo);
 }
 if (wanted('archive.')) await archive2400(app, url, school, page, place);

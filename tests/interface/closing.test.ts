@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest';
 import { filesBelow, unpack } from '../support/archives';
 import { useStage } from '../support/stage';
 
-const stage = useStage();
+const stage = useStage(undefined, { serviceWorkers: 'allow' });
 
 async function download(page: Page): Promise<Buffer> {
   const [file] = await Promise.all([

@@ -293,8 +293,10 @@ describe('every view', () => {
   it.each([...VIEWS, ...OPEN])(
     'has no fault that axe-core finds, light and dark: %s',
     async (name, who, steps, seen) => {
-      const { page } = await stage.enter(who);
+      const page = who ? await stage.stay(who) : (await stage.enter()).page;
       if (!who) await page.goto('/sign-in');
+      await page.emulateMedia({ colorScheme: 'light' });
+      await page.setViewportSize({ width: 1280, height: 800 });
       for (const step of steps) await step(page);
       await page.getByText(seen).first().waitFor();
       expect(await tooLong(page)).toBe(0);

@@ -4,7 +4,7 @@ import { fillMoment, pick } from '../support/fields';
 import { tooWide } from '../support/too-large';
 import { useStage } from '../support/stage';
 
-const stage = useStage();
+const stage = useStage(undefined, { serviceWorkers: 'allow' });
 /** What is asked for again and again waits as long as what is waited for in a page. */
 const GOES_OUT = 'Goes out; at once, if empty';
 const PATIENT = { timeout: 240_000 };

@@ -2,7 +2,7 @@ import type { Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
 import { enterAnswer, saved, useStage } from '../support/stage';
 
-const stage = useStage();
+const stage = useStage(undefined, { serviceWorkers: 'allow' });
 
 const moment = (page: Page) => page.getByRole('document', { name: 'The page at this moment' });
 

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { signIn } from '../support/browser';
 import { saved, useStage } from '../support/stage';
 
-const stage = useStage();
+const stage = useStage(undefined, { serviceWorkers: 'allow', sessions: 'new' });
 const PATIENT = { timeout: 60_000 };
 const writing = (page: Page) => page.locator('.answer-writing').first();
 const away = (page: Page) =>

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { beginOriginal } from '../support/begin-original';
 import { useStage } from '../support/stage';
 
-const stage = useStage();
+const stage = useStage(undefined, { serviceWorkers: 'allow' });
 
 /** A picture of one pixel: the smallest PNG that is one. */
 const PIXEL =

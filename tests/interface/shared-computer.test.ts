@@ -6,7 +6,7 @@ import { signIn } from '../support/browser';
 import { reach } from '../support/keys';
 import { useStage } from '../support/stage';
 
-const stage = useStage();
+const stage = useStage(undefined, { serviceWorkers: 'allow', sessions: 'new' });
 
 const sees = (page: Page, text: string | RegExp) => page.getByText(text).first().waitFor();
 const saved = (page: Page) => sees(page, 'everything is saved');

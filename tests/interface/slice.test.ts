@@ -4,7 +4,7 @@ import { beginOriginal } from '../support/begin-original';
 import { PASSWORD } from '../../demo/people';
 import { selectWords, useStage } from '../support/stage';
 
-const stage = useStage();
+const stage = useStage(undefined, { serviceWorkers: 'allow' });
 /** A picture of one point. */
 const PIXEL = Buffer.from(
   'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',

@@ -2,6 +2,9 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { freePort } from '../../scripts/lib/cluster.mjs';
 
+/** A server that does not answer by then is ended, in milliseconds. */
+const PATIENCE = 45_000;
+
 /** A built application process on loopback, as it runs in earnest. */
 export class Server {
   private child: ChildProcess | null = null;
@@ -45,8 +48,13 @@ export class Server {
     });
     for (const stream of [this.child.stdout, this.child.stderr])
       stream?.on('data', (data) => (this.output += data));
+    const deadline = performance.now() + PATIENCE;
     for (;;) {
       if (this.child.exitCode !== null) throw new Error(`the server ended: ${this.output}`);
+      if (performance.now() > deadline) {
+        await this.kill();
+        throw new Error(`the server did not answer: ${this.output}`);
+      }
       const answer = await fetch(`${this.origin}/health`).catch(() => null);
       if (answer?.ok) return;
       await new Promise((resolve) => setTimeout(resolve, 50));

@@ -4,26 +4,18 @@
   import { writePoints } from '$core/marking/points';
   import Rosette from '$ui/copy/Rosette.svelte';
   import FormButton from '$ui/shell/FormButton.svelte';
-  import { followCopies, refreshOnNews } from '$ui/refresh';
+  import { aboutMargins, followCopies, refreshOnNews } from '$ui/refresh';
   import { away, sayDate, when } from '$core/calendar/say-time';
 
   let { data } = $props();
   let copies: readonly (typeof data.work)[number][] = $derived(data.work);
-  $effect(() =>
-    followCopies('uncia:work', {
-      classes: data.classes.map(({ id }) => id),
-      me: data.person?.id ?? '',
-      copies: () => copies,
-      patch: (next) => (copies = next),
-    }),
-  );
-
-  $effect(() =>
-    refreshOnNews(
-      'uncia:work',
-      (heard) => heard !== 'resync' && heard.some(({ kind }) => kind === 'threads'),
-    ),
-  );
+  followCopies('uncia:work', {
+    classes: () => data.classes.map(({ id }) => id),
+    me: () => data.person?.id ?? '',
+    copies: () => copies,
+    patch: (next) => (copies = next),
+  });
+  refreshOnNews('uncia:work', aboutMargins);
 
   const work = $derived(
     copies.map((copy) => {

@@ -27,15 +27,14 @@
 
   const assignment = $derived(data.assignment);
   let copies: readonly (typeof assignment.copies)[number][] = $derived(assignment.copies);
-  $effect(() =>
-    refreshOnNews('uncia:board', (heard) => {
-      // Other assignments of the class are not shown here: only what is is taken in.
-      if (heard !== 'resync') copies = patchCopies(copies, heard, data.person?.id ?? '');
-      return aboutClasses(assignment.classes.map(({ id }) => id))(
-        heard === 'resync' ? heard : heard.filter(({ kind }) => kind === 'class'),
-      );
-    }),
-  );
+  const aboutItsClasses = aboutClasses(() => assignment.classes.map(({ id }) => id));
+  refreshOnNews('uncia:board', (heard) => {
+    // Other assignments of the class are not shown here: only what is is taken in.
+    if (heard !== 'resync') copies = patchCopies(copies, heard, data.person?.id ?? '');
+    return aboutItsClasses(
+      heard === 'resync' ? heard : heard.filter(({ kind }) => kind === 'class'),
+    );
+  });
   const spec = $derived(assignment.spec);
   const zone = $derived(data.klass.time_zone);
   const here = $derived(assignment.classes.find(({ id }) => id === data.klass.id));

@@ -100,35 +100,33 @@
   });
 
   $effect(() => clock.run(5000));
+  /** What is looked at: once, and again when it is handed in again. */
+  const looking = $derived(data.mayMark ? data.page : null);
   $effect(() => {
     const look = { move: 'look', handedIn, version: untrack(() => data.version) };
-    if (data.mayMark) void send(`/pages/${data.page}/marking`, look).catch(() => undefined);
+    if (looking) void send(`/pages/${looking}/marking`, look).catch(() => undefined);
   });
   $effect(() => {
     if (view) untrack(() => view && store.draw(view));
   });
-  onMount(() => {
-    const close = followPage(session, {
+  onMount(() =>
+    followPage(session, {
       threads: () => void store.refresh(view),
       copy: () => undefined,
-    });
-    // Its record, points and the list of the others come with a copy's news.
-    const stop = refreshOnNews(
-      'uncia:marking',
-      (heard) =>
-        heard === 'resync' ||
-        heard.some(
-          (one) =>
-            (one.kind === 'copy' && one.row.assignment === data.assignment.id) ||
-            (one.kind === 'written' && one.page === data.page) ||
-            (one.kind === 'class' && one.class === data.assignment.class_id),
-        ),
-    );
-    return () => {
-      stop();
-      close();
-    };
-  });
+    }),
+  );
+  // Its record, points and the list of the others come with a copy's news.
+  refreshOnNews(
+    'uncia:marking',
+    (heard) =>
+      heard === 'resync' ||
+      heard.some(
+        (one) =>
+          (one.kind === 'copy' && one.row.assignment === data.assignment.id) ||
+          (one.kind === 'written' && one.page === data.page) ||
+          (one.kind === 'class' && one.class === data.assignment.class_id),
+      ),
+  );
 
   const changed = () => readAgain('uncia:marking');
   const assignment = $derived(`/classes/${klass}/assignments/${data.assignment.id}`);

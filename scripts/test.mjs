@@ -38,11 +38,17 @@ process.once('exit', () => rmSync(lock, { force: true }));
 for (const old of readdirSync(runs).sort().slice(0, -KEPT))
   rmSync(join(runs, old), { recursive: true, force: true });
 
-setTimeout(async () => {
-  say(`\nThe tests have run for ${LONGEST} minutes and are ended: something stands still.`);
+/** @param {string} why */
+async function endEarly(why) {
+  say(`\n${why}`);
   await endAll();
   process.exit(1);
-}, LONGEST * 60_000).unref();
+}
+const tooLong = `The tests have run for ${LONGEST} minutes and are ended: something stands still.`;
+setTimeout(() => endEarly(tooLong), LONGEST * 60_000).unref();
+// A signal may end npm alone, which does not pass it on.
+const parent = process.ppid;
+setInterval(() => process.ppid !== parent && endEarly('Nobody waits for the tests.'), 1000).unref();
 
 await installPackages();
 const folder = join(runs, new Date().toISOString().slice(0, 19).replaceAll(':', '.'));

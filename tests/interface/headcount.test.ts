@@ -1,8 +1,10 @@
 import type { Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
+import { oneRoad } from '../support/one-road';
 import { useStage } from '../support/stage';
 
 const stage = useStage();
+oneRoad();
 
 const cell = (page: Page, who: string, title: string, state: string | RegExp) =>
   page.getByRole('button', {

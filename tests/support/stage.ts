@@ -157,7 +157,11 @@ export class Stage {
 
 /** A view that has just been loaded shows its buttons before they answer. */
 function waitUntilReady(page: Page): void {
-  const ready = () => page.locator('html[data-ready]').waitFor({ state: 'attached' });
+  const ready = async () => {
+    // An archive's own pages, opened from a folder, have no script that could say so.
+    if (page.url().startsWith('http'))
+      await page.locator('html[data-ready]').waitFor({ state: 'attached' });
+  };
   const [go, reload] = [page.goto.bind(page), page.reload.bind(page)];
   page.goto = async (...way) => {
     const answer = await go(...way);

@@ -5,7 +5,7 @@ import type { Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
 import { fillMoment } from '../support/fields';
 import { tooLong, tooWide } from '../support/too-large';
-import { useStage } from '../support/stage';
+import { holdBack, useStage } from '../support/stage';
 
 const stage = useStage();
 
@@ -317,20 +317,8 @@ describe('a click', () => {
   it('is not lost when the answer to a form comes while the next view is on its way', async () => {
     const { page } = await stage.enter('luca.marchetti');
     await page.goto('/mailbox');
-    const held = async (address: string) => {
-      let letGo = () => {};
-      const released = new Promise<void>((resolve) => (letGo = resolve));
-      let met = () => {};
-      const asked = new Promise<void>((resolve) => (met = resolve));
-      await page.route(address, async (route) => {
-        met();
-        await released;
-        await route.continue();
-      });
-      return { asked, letGo };
-    };
-    const form = await held('**/mailbox?/mails');
-    const view = await held('**/calendar/__data.json*');
+    const form = await holdBack(page, '**/mailbox?/mails');
+    const view = await holdBack(page, '**/calendar/__data.json*');
     await page.getByLabel('By e-mail').selectOption('never');
     await form.asked;
     await page.getByRole('link', { name: 'What is due' }).click();

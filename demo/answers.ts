@@ -40,6 +40,21 @@ const COUNT = [
   'The seconds between the groups. A guess feels right but your eyes are tired at night, and a wrong light means rocks. Counting three times and getting the same number is a way of checking yourself.',
   'How many flashes and how long the dark is. It is safer because it says so in the light list and you can compare, and the list does not get frightened.',
 ] as const;
+const IN_WORDS = [
+  'Three flashes every ten seconds',
+  'three flashes, every 10 seconds.',
+  'It flashes 3 times and then it is dark and that takes 10 seconds all together',
+  'It flashes three times and then it is dark and that takes ten seconds altogether',
+  'Flashes 3 times, ten seconds',
+  'Flashes 3 times, ten seconds',
+  'Fast light 3 to 10 seconds',
+  'fl means flashing, there are three of them. The 10s is the time till it starts again',
+] as const;
+const COUNT_SHORT = [
+  'Because two lights can look the same and only the seconds tell which one it is.',
+  'Guessing puts you on the rocks. If you count three times and get the same, it is right.',
+  'Your eyes are tired at night, so a guess is wrong more often than a count.',
+] as const;
 const SHOW = [
   'The breakwater hides the inner berths from the north, so a boat coming in sees only the end light until it turns to port and then it can see the berths. So the sketch must show the breakwater and the light and where the deep water is. It may leave out the houses and the cars and the names of shops because nobody steers by those. It has to have the headland because that is the first thing you see and you check your compass on it. I would leave out the small boats since they move, but I would put in the crane since it is tall and it does not move. Depths should be there only where a boat goes.',
   'It must show what does not move and what you can hit. Rocks, the bar, the breakwater, the slip. It may leave out everything that is only pretty. My sketch leaves out the café but it keeps the church tower because the tower and the end light in line take you over the bar.',
@@ -92,6 +107,21 @@ export function answersFor(chance: Chance, original: DemoOriginal['key']): DemoA
         { part: 'fastest', choose: [chance.happens(70) ? 'fastest-2' : 'fastest-4'] },
         { part: 'large', type: chance.one(['spring tide', 'Spring tide', 'a big tide']) },
         { part: 'higher', choose: chance.happens(60) ? ['higher-1', 'higher-2'] : ['higher-1'] },
+      ];
+    case 'night':
+      return [
+        { part: 'words', type: chance.one(IN_WORDS) },
+        ...numbers(chance, [['dark', '6']], 20),
+        {
+          part: 'tells',
+          choose: chance.one([
+            ['tells-1', 'tells-2', 'tells-4'],
+            ['tells-1', 'tells-2'],
+            ['tells-1', 'tells-3', 'tells-4'],
+            ['tells-2', 'tells-4'],
+          ]),
+        },
+        { part: 'count', type: chance.one(COUNT_SHORT) },
       ];
     case 'light':
       return [

@@ -22,6 +22,7 @@ const UNIT_OF: Record<DemoOriginal['key'], (typeof UNITS)[number]> = {
   twelfths: 'The tide',
   tides: 'The tide',
   light: 'Lights',
+  night: 'Lights',
   sketch: 'Lights',
   profile: 'Shore',
   pilot: 'Shore',

@@ -7,11 +7,14 @@ import { fillCourse } from './course';
 import { workElsewhere } from './elsewhere';
 import { giveFeedback } from './feedback';
 import { fillFolios } from './folios';
+import { letClassmatesScore } from './classmates';
+import { handBackAgain } from './hand-back-again';
 import { handOutPlan } from './hand-out-plan';
 import { fillLastYear } from './last-year';
 import { plans } from './plans';
 import { DAY, letJoin, makeSchool } from './school';
 import { handOutShared } from './shared-work';
+import { markWithTwo } from './two-markers';
 
 /**
  * Fills an empty database with Skerry Point School, as it is six weeks into its term.
@@ -47,4 +50,7 @@ export async function loadDemo(app: App, now: number): Promise<void> {
   await giveFeedback(app, school);
   await letJoin(app, school);
   await fillLastYear(app, chance, school, originals);
+  await handBackAgain(app, school);
+  await markWithTwo(app, chance, school);
+  await letClassmatesScore(app, chance, school);
 }

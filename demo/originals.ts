@@ -3,7 +3,16 @@ import type { AnswerKey } from '../src/lib/core/marking/answer-key';
 import { choice, drawing, h, list, number, p, page, short, table, writing } from './write-page';
 
 export interface DemoOriginal {
-  key: 'symbols' | 'twelfths' | 'tides' | 'light' | 'sketch' | 'profile' | 'pilot' | 'master';
+  key:
+    | 'symbols'
+    | 'twelfths'
+    | 'tides'
+    | 'night'
+    | 'light'
+    | 'sketch'
+    | 'profile'
+    | 'pilot'
+    | 'master';
   title: string;
   page: Node;
   keys: Record<string, AnswerKey>;
@@ -118,6 +127,37 @@ export const ORIGINALS: readonly DemoOriginal[] = [
       fastest: { kind: 'choice', right: ['fastest-2'] },
       large: { kind: 'short', accepted: ['spring tide', 'a spring tide', 'springs'] },
       higher: { kind: 'choice', right: ['higher-1', 'higher-2'] },
+    },
+  },
+  {
+    key: 'night',
+    title: 'Lights at night',
+    page: page(
+      p('What can be checked is checked as you hand it in. The rest your teacher reads.'),
+      p('Write “Fl(3) 10s” out in words.'),
+      short('words'),
+      p('The three flashes take 4 seconds together. How long is the dark after them?'),
+      number('dark', 's'),
+      p('What tells one light from another at night?'),
+      choice('tells', ['its colour', 'its period', 'how bright it is', 'its flashes'], true),
+      p('Why does a keeper count, and never guess?'),
+      writing('count', 20),
+    ),
+    keys: {
+      words: {
+        kind: 'short',
+        accepted: ['three flashes every ten seconds', 'group of three flashes, period ten seconds'],
+        othersByHand: true,
+        points: '2',
+      },
+      dark: { kind: 'number', value: '6', tolerance: '', unit: 's' },
+      tells: {
+        kind: 'choice',
+        right: ['tells-1', 'tells-2', 'tells-4'],
+        points: '3',
+        partial: true,
+      },
+      count: { kind: 'by hand', points: '2' },
     },
   },
   {

@@ -37,6 +37,8 @@ export interface School {
   id: number;
   now: number;
   teacher: string;
+  /** Marks copies in some of her classes. */
+  marker: string;
   course: string;
   /** 8C first: its lessons set the times at which work goes out. */
   classes: DemoClass[];
@@ -265,15 +267,16 @@ export async function makeSchool(app: App, chance: Chance, now: number): Promise
         person_id: tamsin,
         kind: 'lead' as const,
       })),
-      {
+      ...[first, ...classes.filter(({ name }) => name === '8B')].map(({ id }) => ({
         school_id,
-        class_id: first.id,
+        class_id: id,
         person_id: person('bea.lindqvist'),
-        kind: 'marker',
-      },
+        kind: 'marker' as const,
+      })),
       { school_id, class_id: together, person_id: idris, kind: 'lead' },
       { school_id, class_id: together, person_id: tamsin, kind: 'co-teacher' },
     ])
     .execute();
-  return { id: school_id, now, teacher: tamsin, course: coast.id, classes };
+  const marker = person('bea.lindqvist');
+  return { id: school_id, now, teacher: tamsin, marker, course: coast.id, classes };
 }

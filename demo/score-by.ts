@@ -11,13 +11,18 @@ export interface DemoScore {
   points: string | null;
   scoring?: string;
   checked?: string;
-  rubric_points?: string;
-  rubric_most?: string;
+  rubric_points?: string | null;
+  rubric_most?: string | null;
 }
 export type ScoreBy = (points: string) => DemoScore;
 
 /** Spreads points over the criteria of a rubric whose levels go up by one, as evenly as half steps can. */
-function scoringOf(chance: Chance, rubric: Scoring['rubric'], points: string, words: string[]) {
+export function scoringOf(
+  chance: Chance,
+  rubric: Scoring['rubric'],
+  points: string,
+  words: string[],
+) {
   const halves = new Decimal(points).times(2).toNumber();
   const count = rubric.table.criteria.length;
   const first = chance.whole(0, count - 1);

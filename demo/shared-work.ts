@@ -7,7 +7,7 @@ import type { Chance } from './chance';
 import type { Originals } from './course';
 import { ORIGINALS, type DemoOriginal } from './originals';
 import { putWritten, type WrittenCopy } from './put-written';
-import { writeTests } from './tides-test';
+import { writeTests } from './class-tests';
 import { MINUTE, type School } from './school';
 import { writeAnswers } from './write-copy';
 
@@ -171,19 +171,19 @@ export async function handOutShared(
   }));
   if (shared) await putWritten(app, school, [writeTurns(chance, school, shared.id, master, turns)]);
 
-  const tides = original('tides');
   const tested = school.classes[1];
-  if (tested) {
+  for (const key of tested ? (['tides', 'night'] as const) : []) {
+    const test = original(key);
     const copies = await give({
-      title: tides.title,
+      title: test.title,
       points: '10',
       category: 'Tests',
-      marking: 'by key, handed back',
-      originals: [{ page: originals.of('tides'), delivery: 'one each' }],
-      classes: [{ class: tested.id, unit: tested.units[0] }],
+      marking: key === 'tides' ? 'by key, handed back' : 'by key',
+      originals: [{ page: originals.of(key), delivery: 'one each' }],
+      classes: [{ class: tested?.id ?? '', unit: tested?.units[0] }],
       due: { kind: 'lesson', nth: 1 },
     });
-    await putWritten(app, school, writeTests(chance, school, tides, copies, lesson));
+    await putWritten(app, school, writeTests(chance, school, test, copies, lesson));
   }
 
   const boots = await give({

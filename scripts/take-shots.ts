@@ -8,7 +8,10 @@ import { fillDemo } from './lib/project.mjs';
 import { Server } from '../tests/support/server';
 
 const onBoard = (name: string) => (page: Page) =>
-  page.getByRole('region', { name: 'Board of 8C' }).getByRole('link', { name }).click();
+  page
+    .getByRole('region', { name: /^Board of/ })
+    .getByRole('link', { name })
+    .click();
 const link = (name: string | RegExp) => (page: Page) =>
   page.getByRole('link', { name }).first().click();
 const board = link('8C Coast & Chart');
@@ -46,35 +49,57 @@ const SHOTS: {
     ],
     seen: 'Open copy',
   },
-  ...(['Points', 'Hours'] as const).map((lens) => ({
-    name: `board-${lens.toLowerCase()}`,
-    who: 'tamsin.orrey',
-    steps: [
-      board,
-      (page: Page) => page.getByText(lens, { exact: true }).first().click(),
-      // The choice slides there.
-      (page: Page) => page.waitForTimeout(500),
-    ],
-    seen: lens === 'Points' ? 'Total' : /in lessons|in the evening/,
-  })),
   {
-    name: 'board-as-it-stood',
+    name: 'board-points',
     who: 'tamsin.orrey',
     steps: [
       board,
-      async (page) => {
-        const lamp = page.getByRole('slider', { name: 'The board as it stood' });
-        await lamp.focus();
-        for (let i = 0; i < 40; i++) await page.keyboard.press('PageDown');
-      },
+      (page) => page.getByText('Points', { exact: true }).first().click(),
+      // The choice slides there.
+      (page) => page.waitForTimeout(500),
     ],
-    seen: 'As it stood',
+    seen: 'Total',
   },
   {
-    name: 'parts',
+    name: 'copy-come-back',
+    who: 'sunniva.strand',
+    steps: [link(/A light’s character/)],
+    seen: 'Next:',
+  },
+  {
+    name: 'part-by-part',
     who: 'tamsin.orrey',
-    steps: [board, onBoard('A light’s character'), link('Parts')],
-    seen: 'A light’s character: its parts',
+    steps: [
+      link(/^Mark: Lights at night/),
+      link('Part by part'),
+      async (page) => {
+        const pile = page.getByRole('region', { name: /Flashes 3 times, ten seconds$/ });
+        await pile.focus();
+        await page.keyboard.press('1');
+        await pile.getByRole('button', { name: '1', pressed: true }).waitFor();
+        await page.keyboard.press('c');
+        await pile.getByRole('textbox').fill('Ten seconds from where to where, {name}?');
+        await pile.getByRole('textbox').press('Control+Enter');
+        await pile.getByText('· to all 5').waitFor();
+        const other = page.getByRole('region', { name: /three flashes, every 10 seconds/i });
+        await other.getByRole('button', { name: 'accept as right' }).click();
+      },
+    ],
+    seen: 'gives points to',
+  },
+  {
+    name: 'agreement',
+    who: 'tamsin.orrey',
+    steps: [
+      link('8B Coast & Chart'),
+      onBoard('A light’s character'),
+      link('Markers'),
+      (page) =>
+        page
+          .getByRole('heading', { name: 'Agreement' })
+          .evaluate((heading) => heading.scrollIntoView({ block: 'center' })),
+    ],
+    seen: 'Weighted kappa',
   },
   {
     name: 'workbook',

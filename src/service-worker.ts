@@ -18,7 +18,8 @@ const WHOSE = '/whose-pages';
 const KEPT = 'x-kept';
 
 const isAsset = ({ pathname }: URL) => pathname.startsWith('/_app/immutable/');
-const isWork = ({ pathname }: URL) => /^\/(work|read)(\/|$)/.test(pathname);
+/** A classmate's copy is shown while it is to be scored, and not kept. */
+const isWork = ({ pathname }: URL) => /^\/(work|read)(\/(?!classmates\/)|$)/.test(pathname);
 
 worker.addEventListener('install', (event) => event.waitUntil(worker.skipWaiting()));
 worker.addEventListener('activate', (event) =>

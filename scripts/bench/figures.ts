@@ -26,6 +26,7 @@ import { makeBarePage, timeBareCopies } from './bare-copies';
 import { figure, quantile } from './figure';
 import { appendBoards } from './boards';
 import { large } from './large';
+import { marking } from './marking';
 import { moment20000 } from './moments';
 import { typingFrames } from './typing';
 import { writers40 } from './writers';
@@ -291,6 +292,7 @@ if (wanted('moment.') || wanted('authorship.') || wanted('step.'))
   await moment20000(app, school, page, place);
 if (wanted('typing.')) await typingFrames(app, url, school);
 if (wanted('collect.')) await collect500(app, school, page);
+if (['marking.', 'parts.', 'recheck.'].some(wanted)) await marking(app, school);
 if (wanted('build.500')) await build500(app, school, page);
 if (wanted('oneroster.5000')) await oneRoster5000();
 // Their schools take a while to make.

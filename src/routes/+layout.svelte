@@ -3,6 +3,7 @@
   import { onMount, untrack } from 'svelte';
   import { beforeNavigate, goto } from '$app/navigation';
   import { page } from '$app/state';
+  import { live } from '$ui/live.svelte';
   import { outbox } from '$ui/outbox/outbox';
   import { sendLeftoversAlong } from '$ui/outbox/send-leftovers';
   import { openStore } from '$ui/outbox/sealed-store';
@@ -43,6 +44,7 @@
 
   // The next view shows what was typed here: it is asked for when the server has it.
   beforeNavigate(({ to, willUnload, cancel, type, delta }) => {
+    live.viewAsked(type === 'link');
     if (willUnload || !to || !outbox.hasUnsent) return;
     cancel();
     void outbox.flush().then(() => (type === 'popstate' ? history.go(delta) : goto(to.url)));

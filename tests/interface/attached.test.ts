@@ -89,7 +89,7 @@ describe('work made elsewhere', () => {
       .getByText(/^handed in/)
       .first()
       .waitFor();
-    expect(await student.locator('input[type=file]').count()).toBe(0);
+    await expect.poll(() => student.locator('input[type=file]').count()).toBe(0);
     await button(page, /^Hesper, June, Harbour sketch: handed in/).waitFor();
     await peek.getByRole('link', { name: 'Open copy' }).click();
     await list(page).getByText('Quay “at dusk”.png').first().waitFor();

@@ -26,6 +26,8 @@ async function say(page: Page, asks: string, student: string) {
 describe('collecting', () => {
   it('matches a folder’s files, asks about the doubtful, hands in, and the student sees it; and undoes it', async () => {
     const { page } = await stage.enter('tamsin.orrey');
+    const { page: besides } = await stage.enter('tamsin.orrey');
+    await openCollecting(besides);
     await openCollecting(page);
     await row(page, 'strand.md').getByText('only a part of the name').waitFor();
     await bring(page, [
@@ -46,6 +48,9 @@ describe('collecting', () => {
     await row(page, 'escape.md').getByText('said by you').waitFor();
     await button(page, 'Put aside Harbour walk/IMG_2041.md').click();
     await page.getByRole('heading', { name: 'Put aside' }).waitFor();
+    // Who collects at another computer sees what came and what was decided.
+    await besides.getByRole('heading', { name: 'Put aside' }).waitFor();
+    await row(besides, 'escape.md').getByText('said by you').waitFor();
     await button(page, /^Collect \d+ files$/).click();
     await page.getByText(/^\d files collected\.$/).waitFor();
     // Ben had handed his in; what was collected stands beside it.
@@ -64,7 +69,7 @@ describe('collecting', () => {
     await button(page, 'Undo collecting Una Ulvik <3>.md').click();
     await row(page, 'Una Ulvik <3>.md').getByText('by name').waitFor();
     await button(una, 'Hand in').waitFor();
-    expect(await una.getByText('Una Ulvik <3>.md').count()).toBe(0);
+    await expect.poll(() => una.getByText('Una Ulvik <3>.md').count()).toBe(0);
   });
 
   it('cuts a stack of sheets by the cover sheets that it printed, by hand, and by the roster', async () => {

@@ -1,7 +1,7 @@
 import type { Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
 import { fillMoment, giveFiles } from '../support/fields';
-import { useStage } from '../support/stage';
+import { holdBack, useStage } from '../support/stage';
 
 const stage = useStage();
 const sees = (page: Page, text: string | RegExp) => page.getByText(text).first().waitFor();
@@ -170,13 +170,11 @@ describe('a course', () => {
     const leading = await page
       .getByLabel(`${first}, ${points[0]} points`, { exact: true })
       .inputValue();
-    // Slow enough that the second change is made while the first is on its way.
-    await page.route('**/rubrics/*', async (route) => {
-      if (route.request().method() === 'PUT') await new Promise((done) => setTimeout(done, 700));
-      await route.continue();
-    });
+    // The second change is made while the first is on its way.
+    const slowly = await holdBack(page, '**/rubrics/*', { method: 'PUT' });
     await choose(first, 'Move down');
     await choose(`the level of ${points[0]} points`, 'Move right');
+    slowly.letGo();
     await sees(page, 'everything is saved');
     await page.goto(page.url());
     await page.getByLabel('Name of criterion 1').waitFor();

@@ -2,7 +2,7 @@ import type { Page } from 'playwright-core';
 import { sql } from 'kysely';
 import { describe, expect, it } from 'vitest';
 import { connect } from '../../src/lib/server/db/connect';
-import { useStage } from '../support/stage';
+import { enterAnswer, useStage } from '../support/stage';
 
 const stage = useStage();
 
@@ -25,7 +25,7 @@ describe('the desk', () => {
     await off.click();
     await page.getByRole('button', { name: /^Bring back: Harbour sketch of Dayo/ }).click();
     await page.getByRole('link', { name: /^Look and mend: Harbour sketch of Dayo/ }).waitFor();
-    expect(await off.count()).toBe(0);
+    await expect.poll(() => off.count()).toBe(0);
     // A time that has passed is said to be one, and nothing is put off.
     await line(page, 'Dayo Lomax was emptied')
       .getByRole('button', { name: /^Put off/ })
@@ -80,7 +80,10 @@ describe('the desk', () => {
     const copy = await running.getByRole('link', { name: /^June Hesper/ }).getAttribute('href');
     const { page: june } = await stage.enter('june.hesper');
     await june.goto(`/work/${copy?.split('/').at(-1)}`);
-    await june.locator('.ProseMirror .answer-short, .ProseMirror .answer-writing').first().click();
+    await enterAnswer(
+      june,
+      june.locator('.ProseMirror .answer-short, .ProseMirror .answer-writing').first(),
+    );
     await june.keyboard.type('Tide');
     await running.getByText('1 writing now').waitFor();
     await running.getByRole('link', { name: 'June Hesper, writing now' }).waitFor();
@@ -102,6 +105,7 @@ describe('a student’s first view', () => {
     await next.getByRole('link', { name: /(Begin|Go on|Look over and hand in)$/ }).waitFor();
     await next.getByText(/due/).first().waitFor();
     const { page } = await stage.enter('tamsin.orrey');
+    const { page: desk } = await stage.enter('tamsin.orrey');
     await page.getByRole('link', { name: '8C Coast & Chart' }).first().click();
     await page.getByRole('button', { name: /^Hesper, June, Harbour sketch/ }).click();
     await page.getByRole('button', { name: 'Say something' }).click();
@@ -112,6 +116,8 @@ describe('a student’s first view', () => {
     await june.getByLabel('Reply').first().fill('At the top?');
     await june.getByRole('button', { name: 'Send' }).click();
     await june.getByText('At the top?').waitFor();
+    // It comes to a desk that is open by itself.
+    await line(desk, 'in the margin').getByText('June Hesper').waitFor();
     await june.getByRole('link', { name: 'My work' }).click();
     await next.waitFor();
     expect(await written.count()).toBe(0);

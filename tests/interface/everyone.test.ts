@@ -5,7 +5,7 @@ import type { Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
 import { fillMoment } from '../support/fields';
 import { tooLong, tooWide } from '../support/too-large';
-import { useStage } from '../support/stage';
+import { holdBack, useStage } from '../support/stage';
 
 const stage = useStage();
 
@@ -32,7 +32,10 @@ const byLink = (name: string | RegExp) => (page: Page) =>
   page.getByRole('link', { name }).first().click();
 const byButton = (name: RegExp) => (page: Page) => page.getByRole('button', { name }).click();
 const onBoard = (name: string) => (page: Page) =>
-  page.getByRole('region', { name: 'Board of 8C' }).getByRole('link', { name }).click();
+  page
+    .getByRole('region', { name: /^Board of/ })
+    .getByRole('link', { name })
+    .click();
 // The desk has links to classes with that name, too.
 const course = [
   byLink('Courses'),
@@ -229,6 +232,47 @@ const VIEWS: [string, string | undefined, ((page: Page) => Promise<void>)[], str
   ],
   ['calendar', 'sol.petrakis', [byLink('Calendar')], 'Another holiday'],
   ['marking', 'tamsin.orrey', [byLink('Mark: Rule of twelfths')], 'In the margin'],
+  [
+    'marking part by part',
+    'tamsin.orrey',
+    [byLink('Mark: Lights at night'), byLink('Part by part')],
+    'What counts as right',
+  ],
+  [
+    'marking criterion by criterion',
+    'tamsin.orrey',
+    [byLink('Mark: A light’s character'), byLink('By criterion')],
+    'each level is saved',
+  ],
+  [
+    'at a glance',
+    'tamsin.orrey',
+    [byLink('8C Coast & Chart'), onBoard('A light’s character'), byLink('At a glance')],
+    'standard deviation',
+  ],
+  [
+    'classmates',
+    'tamsin.orrey',
+    [
+      byLink('8A Coast & Chart'),
+      onBoard('A light’s character'),
+      byLink('Classmates’ scoring'),
+      byButton(/^Deal anew/),
+    ],
+    'They see each other’s names',
+  ],
+  [
+    'classmate’s copy',
+    'esme.fairlie',
+    [byLink(/^A light’s character .* to score$/)],
+    'Your teacher reads it first',
+  ],
+  [
+    'markers',
+    'tamsin.orrey',
+    [byLink('8B Coast & Chart'), onBoard('A light’s character'), byLink('Markers')],
+    'Weighted kappa',
+  ],
   ['marking by a rubric', 'tamsin.orrey', [byLink('Mark: A light’s character')], 'so far'],
   ['student’s work', 'luca.marchetti', [], 'Back from your teacher'],
   ['copy', 'luca.marchetti', [byLink('Rule of twelfths')], 'parts done'],
@@ -315,20 +359,8 @@ describe('a click', () => {
   it('is not lost when the answer to a form comes while the next view is on its way', async () => {
     const { page } = await stage.enter('luca.marchetti');
     await page.goto('/mailbox');
-    const held = async (address: string) => {
-      let letGo = () => {};
-      const released = new Promise<void>((resolve) => (letGo = resolve));
-      let met = () => {};
-      const asked = new Promise<void>((resolve) => (met = resolve));
-      await page.route(address, async (route) => {
-        met();
-        await released;
-        await route.continue();
-      });
-      return { asked, letGo };
-    };
-    const form = await held('**/mailbox?/mails');
-    const view = await held('**/calendar/__data.json*');
+    const form = await holdBack(page, '**/mailbox?/mails');
+    const view = await holdBack(page, '**/calendar/__data.json*');
     await page.getByLabel('By e-mail').selectOption('never');
     await form.asked;
     await page.getByRole('link', { name: 'What is due' }).click();

@@ -2,7 +2,7 @@ import type { Locator, Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
 import { fillMoment, pick } from '../support/fields';
 import { tooWide } from '../support/too-large';
-import { useStage } from '../support/stage';
+import { enterAnswer, holdBack, useStage } from '../support/stage';
 
 const stage = useStage();
 /** What is asked for again and again waits as long as what is waited for in a page. */
@@ -70,12 +70,12 @@ describe('a page for each group', () => {
 
     await ada.getByRole('link', { name: /Beach by crews/ }).click();
     await sees(ada, /with .*Dayo Lomax/);
-    await ada.locator('.answer-number').first().click();
+    await enterAnswer(ada, ada.locator('.answer-number').first());
     await ada.keyboard.type('12');
     await sees(ada, 'everything is saved');
     await dayo.getByRole('link', { name: /Beach by crews/ }).click();
     await dayo.locator('.answer-number', { hasText: '12' }).waitFor();
-    await dayo.locator('.answer-writing').first().click();
+    await enterAnswer(dayo, dayo.locator('.answer-writing').first());
     await dayo.keyboard.type('The storms take it.');
     await ada.locator('.answer-writing', { hasText: 'The storms take it.' }).waitFor();
     await teacher
@@ -92,7 +92,7 @@ describe('a page for each group', () => {
     await ada.goto('/work');
     await ada.getByRole('link', { name: /Beach by crews.*unopened/ }).click();
     await ada.locator('.answer-writing', { hasText: 'The storms take it.' }).waitFor();
-    await ada.locator('.answer-writing').first().click();
+    await enterAnswer(ada, ada.locator('.answer-writing').first());
     await ada.keyboard.press('End');
     await ada.keyboard.type(' Mine.');
     await sees(ada, 'everything is saved');
@@ -130,7 +130,7 @@ describe('a page for all', () => {
     await dayo.getByRole('link', { name: /What we both found/ }).click();
     await cell('Lomax, Dayo', 'opened');
     // It is still with them: the other writes, and the first thinks again.
-    await dayo.locator('.answer-writing').first().click();
+    await enterAnswer(dayo, dayo.locator('.answer-writing').first());
     await dayo.keyboard.type('The berm moved.');
     await ada.locator('.answer-writing', { hasText: 'The berm moved.' }).waitFor();
     await button(ada, 'Take back').click();
@@ -550,9 +550,9 @@ describe('a test that marks itself', () => {
     await board(teacher);
 
     await ada.getByRole('link', { name: /Tides for 8C/ }).click();
-    await ada.locator('.answer-number').first().click();
+    await enterAnswer(ada, ada.locator('.answer-number').first());
     await ada.keyboard.type('360 cm');
-    await ada.locator('.answer-short').first().click();
+    await enterAnswer(ada, ada.locator('.answer-short').first());
     await ada.keyboard.type('a king tide');
     await ada.getByText('the third', { exact: true }).click();
     await sees(ada, '3 of 5 parts done');
@@ -572,11 +572,22 @@ describe('a test that marks itself', () => {
       .filter({ hasText: 'Fennick, Ada' })
       .getByRole('link', { name: /handed back/ })
       .click();
-    await button(teacher, 'Count part 4 as right').click();
-    await teacher.getByText('counted as right by a teacher').waitFor();
+    const slowly = await holdBack(teacher, /__data\.json/);
+    await button(teacher, 'Change part 4').click();
+    const parts = teacher.getByLabel('What the answers came to');
+    await parts.getByLabel('Points').fill('1');
+    await parts.getByRole('button', { name: 'Save' }).click();
+    await teacher.getByText('Please say why part 4 has other points').waitFor();
+    // What was typed stays, and is saved though the view is being read again.
+    await slowly.asked;
+    expect(await parts.getByLabel('Points').inputValue()).toBe('1');
+    await parts.getByLabel('Why').fill('It is called so on our coast.');
+    await parts.getByRole('button', { name: 'Save' }).click();
+    slowly.letGo();
+    await teacher.getByText('given by a teacher: It is called so').waitFor();
     await button(teacher, 'Hand back again').click();
     await result.getByText('3 of 5 right').waitFor();
-    await result.getByText('counted as right by a teacher').waitFor();
+    await result.getByText('given by a teacher: It is called so').waitFor();
     // The board’s points follow, and so does the gradebook.
     await expect.poll(async () => teacher.getByLabel('Points').inputValue()).toBe('6');
   });

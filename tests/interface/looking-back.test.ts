@@ -172,7 +172,7 @@ describe('how a copy was written', () => {
     const { page: dayo } = await stage.enter('dayo.lomax');
     const type = async (page: Page, words: string) => {
       await page.getByRole('link', { name: /^Pilot book page/ }).click();
-      await page.locator('.answer-writing').nth(1).click();
+      await enterAnswer(page, page.locator('.answer-writing').nth(1));
       await page.keyboard.type(words);
       await saved(page);
     };

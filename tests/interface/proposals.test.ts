@@ -56,9 +56,9 @@ describe('a teacher who proposes', () => {
     const take = card(student, 'Proposal: goes for go');
     await take.waitFor();
     expect(await answer(student).locator('p').textContent()).toContain('The water gogoes up');
-    expect(await answer(student).locator('ins').allTextContents()).toEqual(['goes']);
+    await expect.poll(() => answer(student).locator('ins').allTextContents()).toEqual(['goes']);
     // The student goes on meanwhile, and the proposals stay on their words.
-    await student.locator('.answer-number').first().click();
+    await enterAnswer(student, student.locator('.answer-number').first());
     await student.keyboard.type('2.4');
     await saved(student);
     await take.getByRole('button', { name: 'Take' }).click();

@@ -79,7 +79,7 @@ describe('a page that a class writes together', () => {
       await one.getByText(/^As it stood/).waitFor();
     }
     const putBack = { name: 'Put this back' };
-    expect(await teacher.getByRole('button', putBack).count()).toBe(1);
+    await expect.poll(() => teacher.getByRole('button', putBack).count()).toBe(1);
     expect(await page.getByRole('button', putBack).count()).toBe(0);
   });
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { useStage } from '../support/stage';
+import { enterAnswer, useStage } from '../support/stage';
 
 const stage = useStage();
 
@@ -40,7 +40,7 @@ describe('a laptop whose clock is wrong', () => {
     const page = await enterWith(who, wrong);
     const due = page.getByText(/^Due .*, in \d+ days$/);
     await due.waitFor();
-    await page.locator('.answer-writing').first().click();
+    await enterAnswer(page, page.locator('.answer-writing').first());
     await page.keyboard.type('Typed by a wrong clock. ');
     const status = page.getByText(/everything is saved · \d\d:\d\d/);
     await status.waitFor();

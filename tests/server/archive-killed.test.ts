@@ -28,9 +28,7 @@ it('an archive whose server is killed is made whole later, and until then there 
       .where('kind', '=', kind)
       .executeTakeFirst();
   const until = async (kind: 'whole' | 'brought') => {
-    await expect
-      .poll(async () => (await archive(kind))?.finished_at ?? null, { timeout: 60_000 })
-      .not.toBeNull();
+    await expect.poll(async () => (await archive(kind))?.finished_at ?? null).not.toBeNull();
   };
   const file = `/classes/${school.class}/archive/file`;
 

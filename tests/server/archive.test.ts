@@ -15,6 +15,12 @@ let zip: Buffer;
 
 beforeAll(async () => {
   full = await fullClass(test.app);
+  // By that they are known again.
+  await test.app.db
+    .updateTable('person')
+    .set({ email: 'teacher@school.example' })
+    .where('id', '=', full.school.teacher)
+    .execute();
   await closeAs(test.app, full.school.teacher, full.school.class);
   zip = await makeArchive(test.app, {
     class: full.school.class,
@@ -127,6 +133,26 @@ describe('an archive', () => {
         expect([path, is.get(path)?.toString()]).toEqual([path, was.get(path)?.toString()]);
       expect([...is.keys()]).toEqual([...was.keys()]);
     }
+  });
+
+  it('brings back the stamps of whoever is known here as those that they have', async () => {
+    const { app } = test;
+    const { school } = full;
+    const stamps = () =>
+      app.db.selectFrom('stamp').selectAll().where('school_id', '=', school.id).execute();
+    const before = await stamps();
+    const { class_id, fault } = await bring(app, school.teacher, zip);
+    expect(fault).toBeNull();
+    expect(await stamps()).toEqual(before);
+    const put = await app.db
+      .selectFrom('thread')
+      .innerJoin('page', 'page.id', 'thread.page_id')
+      .select('stamp')
+      .where('class_id', '=', class_id)
+      .where('stamp', 'is not', null)
+      .execute();
+    const own = put.filter(({ stamp }) => JSON.stringify(stamp).includes(before[0]?.id ?? '-'));
+    expect([put.length, own.length]).toEqual([3, 2]);
   });
 
   it('of a class of nobody, in which nothing was done, is a bag, too, and opens again', async () => {

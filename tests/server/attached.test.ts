@@ -5,6 +5,7 @@ import { stateOf } from '../../src/lib/core/copy/state';
 import { grantOnPage } from '../../src/lib/server/access/in-the-name-of';
 import { readEarlierAttached } from '../../src/lib/server/attached/attached-rows';
 import { openAttached, putAttachedAway } from '../../src/lib/server/attached/attach';
+import { lookAtAttached } from '../../src/lib/server/attached/look-at';
 import { onCopy } from '../../src/lib/server/attached/receive-on-copy';
 import { tellType } from '../../src/lib/server/attached/tell-type';
 import {
@@ -15,8 +16,10 @@ import {
 } from '../../src/lib/server/attached/uploads';
 import { readCopies, readCopy } from '../../src/lib/server/copy/facts';
 import { handIn, takeBack } from '../../src/lib/server/copy/moves';
+import type { App } from '../../src/lib/server/app';
 import { gapKey } from '../../src/lib/core/headcount/gap';
 import { mendGaps, readGaps, undoMending } from '../../src/lib/server/headcount/mend';
+import { Refusal } from '../../src/lib/server/page/refusal';
 import { useApp } from '../support/app';
 import { attachBytes } from '../support/attach';
 import { inClass } from '../support/grants';
@@ -227,13 +230,23 @@ describe('a PDF document', () => {
     await attach('whole.pdf', bytes);
     await attach('broken.pdf', Buffer.from('%PDF-1.7\nnothing more'));
     await expect
-      .poll(async () => (await row()).attached.map(({ name, found }) => [name, found]), {
-        timeout: 20_000,
-      })
+      .poll(async () => (await row()).attached.map(({ name, found }) => [name, found]))
       .toEqual([
         ['whole.pdf', 'fine'],
         ['broken.pdf', 'cannot be read'],
       ]);
+  });
+
+  it.each([
+    [413, 'fine', 'too much for here, and is not said to be broken'],
+    [422, 'cannot be read', 'damaged'],
+  ])('whose reading is refused with %i is “%s”: it is %s', async (status, found) => {
+    const attachment = await attach('heavy.pdf', Buffer.from('%PDF-1.7\nnothing more'));
+    await expect.poll(async () => (await row()).attached[0]?.found).toBe('cannot be read');
+    const threads = Object.create(test.app.threads) as App['threads'];
+    threads.run = () => Promise.reject(new Refusal(status, 'No.'));
+    await lookAtAttached({ ...test.app, threads }, { attachment, keep: false });
+    expect((await row()).attached).toMatchObject([{ found }]);
   });
 });
 

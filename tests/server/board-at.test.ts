@@ -113,7 +113,7 @@ class Running {
     );
   }
 
-  async do({ does, who, what }: Deed): Promise<void> {
+  async do({ does, who, what }: Deed): Promise<unknown> {
     const { app } = test;
     const by = this.school.teacher;
     const at = new Date();

@@ -216,6 +216,27 @@ const BROKEN: [string, () => Promise<Buffer> | Buffer, RegExp][] = [
       ),
     /another picture/,
   ],
+  [
+    'another picture as a stamp',
+    () =>
+      changed((bag) => {
+        const threads = readFileSync(join(bag, 'data/record/threads.ndjson'), 'utf8');
+        const [, hash = ''] = /"picture" : "([0-9a-f]{64})"/.exec(threads) ?? [];
+        const path = join(bag, 'data/record/files', hash);
+        writeFileSync(path, Buffer.concat([readFileSync(path), Buffer.from('x')]));
+      }),
+    /another picture/,
+  ],
+  [
+    'a scoring of a student that is none',
+    () => changed(inRecord('student-scorings.ndjson', '"criteria"', '"critters"')),
+    /a scoring is none/,
+  ],
+  [
+    'a student’s scoring of a copy that is not there',
+    () => changed(inRecord('student-scorings.ndjson', /"by_page" : \d+/, '"by_page" : 9999')),
+    /by a copy that is not there/,
+  ],
 ];
 
 describe('an archive that is brought and not whole', () => {
@@ -241,6 +262,20 @@ describe('an archive that is brought and not whole', () => {
       .where('kind', '=', 'brought')
       .execute();
     expect(pieces).toEqual([]);
+  });
+
+  it('is opened though it was made before students scored, two marked apart, and stamps were archived', async () => {
+    const older = await changed((bag) => {
+      for (const file of ['scorings-apart.ndjson', 'student-scorings.ndjson'])
+        rmSync(join(bag, 'data/record', file));
+      inRecord('threads.ndjson', /"stamp" : (null|\{[^}]*\}),/g, '')(bag);
+      inRecord(
+        'pages.ndjson',
+        /"markers" : \[.*?\], "readers" : \[.*?\], "withheld" : \[.*?\]/g,
+        '"words": null',
+      )(bag);
+    });
+    expect((await bring(test.app, teacher, older)).fault).toBeNull();
   });
 
   it('is opened once it is', async () => {

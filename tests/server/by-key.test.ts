@@ -7,7 +7,7 @@ import { AttrStep, ReplaceStep, type Step } from 'prosemirror-transform';
 import { asStudentSees } from '../../src/lib/core/copy/copy-row';
 import { schema } from '../../src/lib/core/page/schema';
 import { readCopy } from '../../src/lib/server/copy/facts';
-import { checkAgain } from '../../src/lib/server/copy/mark-by-key';
+import { checkAgain } from '../../src/lib/server/copy/check-again';
 import { grantOnAssignment } from '../../src/lib/server/access/in-the-name-of';
 import { handBack, score } from '../../src/lib/server/copy/marking';
 import { handIn, opened, takeBack } from '../../src/lib/server/copy/moves';
@@ -15,6 +15,7 @@ import { viewOwnCopy } from '../../src/lib/server/copy/view-copy';
 import { readRecord } from '../../src/lib/server/copy/open-copy';
 import { readFeedback } from '../../src/lib/server/copy/scorings';
 import { useApp } from '../support/app';
+import { setKeyAs } from '../support/deeds';
 import { toMark, toSee, toWork } from '../support/grants';
 import { assign, makeSchool, PLACES, type TestSchool } from '../support/school';
 
@@ -31,14 +32,9 @@ const KEYS: Record<string, AnswerKey> = {
   number: { kind: 'number', value: '2.6', tolerance: '0.1', unit: 'm' },
   choice: { kind: 'choice', right: ['choice-0'] },
 };
-const setKey = (part_id: string, key: AnswerKey) =>
-  test.app.db
-    .insertInto('answer_key')
-    .values({ page_id: original, school_id: school.id, part_id, body: JSON.stringify(key) })
-    .onConflict((one) =>
-      one.columns(['page_id', 'part_id']).doUpdateSet({ body: JSON.stringify(key) }),
-    )
-    .execute();
+const given = (points: string) => ({ points, reason: 'As we said in class.' });
+const setKey = (part: string, key: AnswerKey) =>
+  setKeyAs(test.app, { school: school.id, page: original, part }, key);
 
 async function setUp(marking: HandOutSpec['marking']) {
   school = await makeSchool(test.app, 3);
@@ -91,7 +87,10 @@ const verdicts = async () =>
   Object.fromEntries(
     (
       (await readRecord(test.app, copy)).findLast(({ checked }) => checked)?.checked?.parts ?? []
-    ).map(({ id, verdict, overruled }) => [id, overruled ?? verdict]),
+    ).map(({ id, verdict, given: own }) => [
+      id,
+      own ? (own.points === '0' ? 'wrong' : 'right') : verdict,
+    ]),
   );
 
 describe('a test that marks itself', () => {
@@ -126,11 +125,11 @@ describe('a test that marks itself', () => {
     await answer();
     await hand();
     await score(test.app, await mark(), {
-      given: { overruled: { choice: 'right', short: 'wrong' } },
+      given: { parts: { choice: given('1'), short: given('0') } },
     });
     expect((await standing()).points).toBe('6.67');
     expect(await verdicts()).toEqual({ short: 'wrong', number: 'right', choice: 'right' });
-    await score(test.app, await mark(), { given: { overruled: { choice: 'right' } } });
+    await score(test.app, await mark(), { given: { parts: { choice: given('1') } } });
     expect((await standing()).points).toBe('10');
     await score(test.app, await mark(), { given: { points: '3' } });
     expect((await standing()).points).toBe('3.00');
@@ -144,7 +143,7 @@ describe('a test that marks itself', () => {
   it('is checked again when its keys change; what was decided stays, what was scored by hand is not touched', async () => {
     await answer();
     await hand();
-    await score(test.app, await mark(), { given: { overruled: { choice: 'right' } } });
+    await score(test.app, await mark(), { given: { parts: { choice: given('1') } } });
     const [, second = ''] = copies;
     const other = { page: second, person: school.students[1] ?? '' };
     await opened(test.app, await toSee(test.app, other));

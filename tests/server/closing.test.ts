@@ -81,16 +81,13 @@ describe('an archived class', () => {
     });
     const waiting = (many: number) =>
       expect
-        .poll(
-          async () => {
-            const { rows } = await sql<{ n: number }>`select count(*)::int as n
+        .poll(async () => {
+          const { rows } = await sql<{ n: number }>`select count(*)::int as n
               from pg_stat_activity where wait_event_type = 'Lock' and datname = current_database()`.execute(
-              test.app.db,
-            );
-            return rows[0]?.n;
-          },
-          { timeout: 20_000 },
-        )
+            test.app.db,
+          );
+          return rows[0]?.n;
+        })
         .toBe(many);
     let answer: Response | null;
     try {
@@ -321,7 +318,7 @@ describe('a unit in the cupboard', () => {
           return found.includes(page) || found.includes(shelf);
         }),
       ]);
-    await expect.poll(async () => (await seen()).every(Boolean), { timeout: 20_000 }).toBe(true);
+    await expect.poll(async () => (await seen()).every(Boolean)).toBe(true);
     await storeUnits(app, grant, [unit], true);
     expect((await seen()).filter(Boolean)).toEqual([]);
     expect(await told(student, inPath('/points'))).toContain('Tide table');
@@ -356,6 +353,6 @@ describe('a unit in the cupboard', () => {
     await notifyHandedOut(app, work.assignment);
     expect(await notified()).toBe(0);
     await storeUnits(app, grant, [unit], false);
-    await expect.poll(notified, { timeout: 20_000 }).toBe(2);
+    await expect.poll(notified).toBe(2);
   });
 });

@@ -46,9 +46,7 @@ const move = (asked: Parameters<typeof moveCollected>[2]) =>
 const all = async () => (await here.files()).map(({ id }) => id);
 const apart = () =>
   expect
-    .poll(async () => (await here.files()).filter((one) => one.standing === 'being taken apart'), {
-      timeout: 20_000,
-    })
+    .poll(async () => (await here.files()).filter((one) => one.standing === 'being taken apart'))
     .toEqual([]);
 const copyOf = async (index: number) =>
   (await readCopies(test.app.db, { class: school.class }, school.teacher)).find(
@@ -64,6 +62,27 @@ async function bytesOf(copy: string, attachment: string): Promise<string> {
 }
 
 describe('files that a teacher collects', () => {
+  it('stand on a copy in the order of the archive they came in, whichever of them was kept first', async () => {
+    const names = Array.from(
+      { length: 15 },
+      (_, index) => `sheet ${String(index).padStart(2, '0')}.txt`,
+    );
+    await here.send(
+      'sheets.zip',
+      await zip(
+        Object.fromEntries(
+          names.map((name, index) => [
+            `Ada Fennick/${name}`,
+            `${index}`.repeat(index % 3 === 0 ? 200_000 : 1),
+          ]),
+        ),
+      ),
+    );
+    await apart();
+    await move({ move: 'collect', files: await all(), handIn: false });
+    expect((await copyOf(0))?.attached.map(({ name }) => name)).toEqual(names);
+  });
+
   it('are unpacked from a zip archive, matched, attached and handed in; and that is undone', async () => {
     await here.send(
       '8C sketches.zip',
@@ -156,15 +175,12 @@ describe('files that a teacher collects', () => {
       await tx.selectFrom('page').select('id').where('id', '=', copy).forUpdate().execute();
       const collecting = move({ move: 'collect', files, handIn: true });
       await expect
-        .poll(
-          async () => {
-            const { rows } = await sql<{ waiting: boolean }>`
+        .poll(async () => {
+          const { rows } = await sql<{ waiting: boolean }>`
               select count(*) > 0 as waiting from pg_stat_activity
               where datname = current_database() and wait_event_type = 'Lock'`.execute(db);
-            return rows[0]?.waiting;
-          },
-          { timeout: 20_000 },
-        )
+          return rows[0]?.waiting;
+        })
         .toBe(true);
       await move({ move: 'say whose', file: files[0] ?? '', student: school.students[3] ?? '' });
       waiting = collecting;
@@ -223,9 +239,7 @@ describe('files that a teacher collects', () => {
     );
     await sixty.send('sheets.zip', await zip(files));
     await expect
-      .poll(async () => Object.values(await sixty.standing()).filter((one) => one === 'found'), {
-        timeout: 20_000,
-      })
+      .poll(async () => Object.values(await sixty.standing()).filter((one) => one === 'found'))
       .toHaveLength(60);
     const ids = (await sixty.files()).map(({ id }) => id);
     const asked = { move: 'collect', files: ids, handIn: true } as const;

@@ -39,7 +39,7 @@ describe('the demo', () => {
     await loadDemo(first.app, NOW);
     await loadDemo(second.app, NOW);
     const kept = await contents(first.app);
-    expect(kept).toHaveLength((24 + 25 + 22) * 5 + 24 + 6 + 1 + 21 * 4);
+    expect(kept).toHaveLength((24 + 25 + 22) * 5 + 2 * 24 + 6 + 1 + 21 * 4);
     expect(await contents(second.app)).toEqual(kept);
     await rebuildKept(first.app.db);
     expect(await contents(first.app)).toEqual(kept);

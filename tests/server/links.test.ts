@@ -114,27 +114,26 @@ describe('a link that is attached', () => {
   const own = () => grantOnPage(test.app, 'do own work', student, copy);
   const link = async () => (await readCopy(test.app.db, copy, school.teacher)).attached[0];
   const manage = () => inClass(test.app.db, school.class);
-  const patience = { timeout: 10_000 };
   const change = (name: string) => fetch(`${documentsAt}/d/${name}`, { method: 'POST' });
 
   it('is looked at: one that others cannot open is a gap, until they can', async () => {
     await attachLink(test.app, await own(), `${documentsAt}/d/my-harbour`);
-    await expect.poll(async () => (await link())?.found, patience).toBe('cannot be opened');
+    await expect.poll(async () => (await link())?.found).toBe('cannot be opened');
     const [gap] = await readGaps(test.app, await manage());
     expect(gap).toMatchObject({ cause: 'cannot be opened', copy });
     await change('my-harbour');
     if (gap) await mendGaps(test.app, await manage(), [{ gap: gapKey(gap), deed: 'look' }]);
-    await expect.poll(async () => (await link())?.found, patience).toBe('fine');
+    await expect.poll(async () => (await link())?.found).toBe('fine');
     expect(await readGaps(test.app, await manage())).toEqual([]);
     await change('my-harbour');
   });
 
   it('is kept as it stood when it was handed in, and read as a page', async () => {
     await attachLink(test.app, await own(), `${documentsAt}/d/way-in`);
-    await expect.poll(async () => (await link())?.found, patience).toBe('fine');
+    await expect.poll(async () => (await link())?.found).toBe('fine');
     expect((await link())?.kept).toBeNull();
     await handIn(test.app, await own(), '');
-    await expect.poll(async () => (await link())?.kept?.isPage, patience).toBe(true);
+    await expect.poll(async () => (await link())?.kept?.isPage).toBe(true);
     const id = (await link())?.id ?? '';
     const read = await grantOnPage(test.app, 'read the page', school.marker, copy);
     const { doc } = await readAttachedPage(test.app, read, { id, kept: true });
@@ -147,7 +146,7 @@ describe('a link that is attached', () => {
   it('is none that leads inside, is nonsense, or was removed; nobody else looks', async () => {
     await expect(attachLink(test.app, await own(), 'javascript:alert(1)')).rejects.toThrow('http');
     await attachLink(test.app, await own(), insideAt);
-    await expect.poll(async () => (await link())?.found, patience).toBe('cannot be opened');
+    await expect.poll(async () => (await link())?.found).toBe('cannot be opened');
     const id = (await link())?.id ?? '';
     const stranger = await makeSchool(test.app, 1);
     const theirs = (await assign(test.app, stranger)).copies[0] ?? '';

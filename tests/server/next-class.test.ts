@@ -29,6 +29,8 @@ let opened: string;
 
 beforeAll(async () => {
   const { app } = test;
+  // What is found of pages is written when a test asks for it, not at any later time.
+  await app.indexer.stop();
   full = await fullClass(app);
   const { db } = app;
   const { school, task } = full;
@@ -249,6 +251,7 @@ describe('the next class', () => {
       'Done or not',
       'Each says done',
       'For all',
+      'Scored by many',
       'Task: 50% "really"?',
       'To read',
     ]);
@@ -325,6 +328,7 @@ describe('the next class', () => {
       { title: 'A test', version: 0 },
       { title: 'Boats', version: 0 },
       { title: 'Done or not', version: 0 },
+      { title: 'Scored by many', version: 0 },
       { title: 'Task: 50% "really"?', version: 0 },
     ]);
   });
@@ -377,11 +381,11 @@ describe('the next class', () => {
       .execute();
     expect(rubrics).toHaveLength(1);
     const drafts = await readDrafts(app.db, classes);
-    expect(drafts).toHaveLength(21);
+    expect(drafts).toHaveLength(24);
     for (const { spec, class_id } of drafts)
       expect(spec.classes.map((one) => one.class)).toEqual([class_id]);
     const [message] = await readMailbox(app.db, other.teacher);
-    expect(message?.text).toContain('7 assignments are drafts.');
+    expect(message?.text).toContain('8 assignments are drafts.');
   });
 
   it('is begun for all of them or for none', async () => {
@@ -415,10 +419,10 @@ describe('the next class', () => {
     const [klass = ''] = await nextClasses(other, other.course, ['9F']);
     const grant = await inClass(app.db, klass);
     const source = await readSource(app, grant.person, { class: opened }, grant.thing);
-    expect(source.assignments.filter(({ losesRubric }) => losesRubric)).toHaveLength(1);
+    expect(source.assignments.filter(({ losesRubric }) => losesRubric)).toHaveLength(2);
     await build({ class: opened }, other.teacher, [klass]);
     const drafts = await readDrafts(app.db, [klass]);
-    expect(drafts.map(({ spec }) => spec.rubric)).toEqual(Array(7).fill(null));
+    expect(drafts.map(({ spec }) => spec.rubric)).toEqual(Array(8).fill(null));
   });
 
   it('is not built any more for whoever left its staff meanwhile', async () => {

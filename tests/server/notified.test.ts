@@ -4,7 +4,7 @@ import { simpleParser } from 'mailparser';
 import { sql } from 'kysely';
 import type { AddressInfo } from 'node:net';
 import { SMTPServer } from 'smtp-server';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import ICAL from 'ical.js';
 import { writeICalendar } from '../../src/lib/core/formats/icalendar';
 import { plainSpec, type HandOutSpec } from '../../src/lib/core/handout/spec';
@@ -32,6 +32,7 @@ import { beginOwnPage, copyReading } from '../../src/lib/server/copy/own-pages';
 import { Mailer } from '../../src/lib/server/mail/mailer';
 import { mailServer } from '../../standins/mail/mail';
 import { useApp } from '../support/app';
+import { atRest } from '../support/at-rest';
 import { makeSchool, questionPage, type TestSchool } from '../support/school';
 import { allowAs, changeAs, copyOf, handOutAs, withdrawAs } from '../support/deeds';
 import { toComment, toWork, toSee, toMark, newPage } from '../support/grants';
@@ -328,6 +329,8 @@ describe('the mailbox', () => {
 });
 
 describe('e-mail', () => {
+  // What was handed out before is told by jobs.
+  beforeEach(() => atRest(test.app));
   const NOON = Date.parse('2031-05-06T11:00:00Z');
   const told = (person: string, subject: string, cause: string) =>
     notify(test.app.db, {

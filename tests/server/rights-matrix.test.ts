@@ -73,6 +73,9 @@ const POLICY: Record<string, string> = {
   'POST /phrasebook away': TEACHERS,
   'POST /phrasebook read': TEACHERS,
   'GET /phrasebook/table': TEACHERS,
+  'GET /stamps': TEACHERS,
+  'POST /stamps': TEACHERS,
+  'GET /stamps/[stamp]': SIGNED_IN,
   'GET /phrasebook/phrases': TEACHERS,
   'POST /phrasebook/phrases': TEACHERS,
   'GET /work': STUDENTS,
@@ -134,12 +137,32 @@ const POLICY: Record<string, string> = {
   'GET /classes/[class]': STAFF,
   'GET /classes/[class]/assignments/[assignment]': STAFF,
   'GET /classes/[class]/assignments/[assignment]/parts': STAFF,
+  'GET /classes/[class]/assignments/[assignment]/marking': STAFF,
+  'PUT /classes/[class]/assignments/[assignment]/marking/place': STAFF,
   'GET /classes/[class]/assignments/[assignment]/alike': STAFF,
   'POST /classes/[class]/assignments/[assignment] withdraw': LEADING,
   'POST /classes/[class]/assignments/[assignment] undo': LEADING,
   'POST /classes/[class]/assignments/[assignment] give': LEADING,
   'POST /classes/[class]/assignments/[assignment] allow': LEADING,
-  'POST /classes/[class]/assignments/[assignment] check': LEADING,
+  'GET /classes/[class]/assignments/[assignment]/check-again': LEADING,
+  'POST /classes/[class]/assignments/[assignment]/check-again': LEADING,
+  'GET /classes/[class]/assignments/[assignment]/by-part': STAFF,
+  'GET /classes/[class]/assignments/[assignment]/by-criterion': STAFF,
+  'POST /classes/[class]/assignments/[assignment]/own-scoring': LEADING,
+  'GET /classes/[class]/assignments/[assignment]/classmates': STAFF,
+  'POST /classes/[class]/assignments/[assignment]/classmates/deal': LEADING,
+  'PUT /classes/[class]/assignments/[assignment]/classmates/deal': LEADING,
+  // The assignment has no rubric: who may is told so.
+  'GET /classes/[class]/assignments/[assignment]/examples': STAFF,
+  'POST /classes/[class]/assignments/[assignment]/examples': STAFF,
+  'GET /classes/[class]/assignments/[assignment]/examples/[example]': STAFF,
+  'POST /classes/[class]/assignments/[assignment]/examples/[example]': STAFF,
+  'GET /classes/[class]/assignments/[assignment]/hand-back': STAFF,
+  'GET /classes/[class]/assignments/[assignment]/glance': STAFF,
+  'GET /classes/[class]/assignments/[assignment]/markers': STAFF,
+  'POST /classes/[class]/assignments/[assignment]/markers/deal': LEADING,
+  'PUT /classes/[class]/assignments/[assignment]/markers/deal': LEADING,
+  'POST /classes/[class]/assignments/[assignment]/by-part/moves': STAFF,
   'POST /classes/[class]/assignments/[assignment]/gaps': LEADING,
   'GET /classes/[class]/assignments/[assignment]/collecting': LEADING,
   'POST /classes/[class]/assignments/[assignment]/collecting': LEADING,
@@ -307,6 +330,15 @@ const THREADS: ByPage = {
   withdrawn: STAFF,
 };
 
+const SENT_BY_LEAD: ByPage = {
+  ...NOBODY,
+  copy: 'lead',
+  crew: 'lead',
+  own: 'lead',
+  read: 'lead',
+  withdrawn: 'lead',
+};
+
 const WRITE: ByPage = {
   copy: `${LEADING} one`,
   crew: `${LEADING} ${CLASSMATES}`,
@@ -346,6 +378,13 @@ const PAGE_POLICY: Record<string, ByPage> = {
   'POST /pages/[page]/attached': COPIES({ copy: 'one', crew: CLASSMATES }),
   'POST /pages/[page]/attached/[attachment]': COPIES({ copy: 'one', crew: CLASSMATES }),
   'GET /pages/[page]/feedback': COPIES({ copy: 'one', crew: CLASSMATES, read: CLASSMATES }),
+  'GET /pages/[page]/own-scoring': COPIES({ copy: 'one', crew: CLASSMATES, read: CLASSMATES }),
+  'POST /pages/[page]/own-scoring': COPIES({ copy: 'one', crew: CLASSMATES }),
+  // Student two is to score student one’s copy; so is who left, and does no more.
+  'GET /pages/[page]/classmates-scoring': COPIES({ copy: 'two' }),
+  'POST /pages/[page]/classmates-scoring': COPIES({ copy: 'two' }),
+  'PUT /pages/[page]/classmates-scoring': MARKING,
+  'GET /work/classmates/[page]': COPIES({ copy: 'two' }),
   'GET /pages/[page]/standing': COPIES({ copy: 'one', crew: CLASSMATES, read: CLASSMATES }),
   'POST /pages/[page]/opened': COPIES({ copy: 'one', crew: CLASSMATES, read: CLASSMATES }),
   'GET /pages/[page]/history': HISTORY,
@@ -358,6 +397,14 @@ const PAGE_POLICY: Record<string, ByPage> = {
   'GET /pages/[page]/threads': THREADS,
   'POST /pages/[page]/threads': THREADS,
   'POST /pages/[page]/threads/[thread]': THREADS,
+  'GET /pages/[page]/said-with/[comment]': THREADS,
+  // What a file would say before it is asked whose it is; students are refused in `said-files.test`.
+  'POST /pages/[page]/said': THREADS,
+  'PATCH /pages/[page]/said/[upload]': THREADS,
+  // Of the file that one is sending, or has sent.
+  'GET /pages/[page]/said/[upload]': SENT_BY_LEAD,
+  'HEAD /pages/[page]/said/[upload]': SENT_BY_LEAD,
+  'DELETE /pages/[page]/said/[upload]': SENT_BY_LEAD,
   'GET /work/[page]': COPIES({ copy: 'one', crew: CLASSMATES, read: CLASSMATES }),
   'GET /classes/[class]/marking/[page]': COPIES({ copy: STAFF, crew: STAFF, withdrawn: STAFF }),
   'GET /editor/[page]': MATERIALS,
@@ -375,8 +422,10 @@ const PAGE_POLICY: Record<string, ByPage> = {
 /** What is left of a class that is archived; all else is refused to everybody. */
 const ARCHIVED: Record<string, string> = {
   'GET /classes/[class]': STAFF,
+  'GET /classes/[class]/assignments/[assignment]/glance': STAFF,
   'GET /classes/[class]/assignments/[assignment]': STAFF,
   'GET /classes/[class]/assignments/[assignment]/parts': STAFF,
+  'GET /classes/[class]/assignments/[assignment]/marking': STAFF,
   'GET /classes/[class]/assignments/[assignment]/alike': STAFF,
   'GET /classes/[class]/assignments/[assignment]/as': STAFF,
   'GET /classes/[class]/gradebook': STAFF,
@@ -429,22 +478,34 @@ const ARCHIVED_PAGES: Record<string, ByPage> = {
   'POST /pages/[page]/set-aside': READ_ARCHIVED,
   'GET /pages/[page]/peek': MARKING,
   'GET /pages/[page]/feedback': OWN_ARCHIVED,
+  'GET /pages/[page]/own-scoring': OWN_ARCHIVED,
   'POST /pages/[page]/opened': OWN_ARCHIVED,
   'GET /pages/[page]/standing': OWN_ARCHIVED,
   'GET /pages/[page]/history': HISTORY_ARCHIVED,
   'GET /pages/[page]/history/[version]': HISTORY_ARCHIVED,
   'GET /pages/[page]/threads': { ...COPIES_ARCHIVED, own: `${STAFF} one` },
+  'GET /pages/[page]/said-with/[comment]': { ...COPIES_ARCHIVED, own: `${STAFF} one` },
   'GET /work/[page]': OWN_ARCHIVED,
   'GET /classes/[class]/marking/[page]': COPIES({ copy: STAFF, crew: STAFF, withdrawn: STAFF }),
   'GET /read/[page]': { ...READ_ARCHIVED, copy: '', crew: '', read: '', withdrawn: '' },
 };
 
 const test = useApp();
-const ids = { class: '', course: '', rubric: '', assignment: '', student: '', thread: '' };
+const ids = {
+  class: '',
+  course: '',
+  rubric: '',
+  assignment: '',
+  student: '',
+  thread: '',
+  stamp: '',
+};
 const pages = new Map<PageName, string>();
 /** A file that student one is sending to a page, and one that is attached to it. */
 const uploads = new Map<PageName, string>();
 const attachments = new Map<PageName, string>();
+/** Of each page what its lead sends to go with a comment, has sent, and a comment with a picture. */
+const said = new Map<PageName, { underway: string; whole: string; comment: string }>();
 /** A file that the lead is sending to be collected, and one that was. */
 const collected = { upload: crypto.randomUUID(), file: '' };
 const visitors = new Map<Role, Visitor>();
@@ -474,9 +535,15 @@ beforeAll(async () => {
       .where('assignment_id', '=', id)
       .execute();
     const page = rows.find(({ student_id }) => student_id === one) ?? rows[0];
-    return { assignment: id, page: page?.id ?? '', original };
+    const others = rows.filter((row) => row !== page).map((row) => row.id);
+    return { assignment: id, page: page?.id ?? '', others, original };
   };
   const copy = await hand('one each');
+  for (const by_page_id of copy.others)
+    await app.db
+      .insertInto('reading')
+      .values({ page_id: copy.page, by_page_id, school_id: school.id, version: 0 })
+      .execute();
   const crew = await hand('one for all');
   const read = await hand('to read');
   const gone = await hand('one each');
@@ -549,12 +616,20 @@ beforeAll(async () => {
 });
 afterAll(() => server.stop());
 
-const addressOf = (route: string, page: PageName) =>
+/** The file that a route is about. */
+function uploadOf(route: string, method: string, page: PageName): string {
+  if (route.includes('/collecting/')) return collected.upload;
+  if (!route.includes('/said/')) return uploads.get(page) ?? '';
+  return said.get(page)?.[method === 'GET' ? 'whole' : 'underway'] ?? '';
+}
+
+const addressOf = ({ route, method }: Handler, page: PageName) =>
   route
     .replace('[class]', ids.class)
     .replace('[course]', ids.course)
     .replace('[rubric]', ids.rubric)
     .replace('[hand]', crypto.randomUUID())
+    .replace('[example]', crypto.randomUUID())
     .replace('[archive]', crypto.randomUUID())
     .replace('[piece]', '0')
     .replace('[version]', '0')
@@ -562,11 +637,10 @@ const addressOf = (route: string, page: PageName) =>
     .replace('[student]', ids.student)
     .replace('[page]', pages.get(page) ?? '')
     .replace('[thread]', ids.thread)
+    .replace('[stamp]', ids.stamp)
     .replace('[hash]', 'f'.repeat(64))
-    .replace(
-      '[upload]',
-      route.includes('/collecting/') ? collected.upload : (uploads.get(page) ?? ''),
-    )
+    .replace('[upload]', uploadOf(route, method, page))
+    .replace('[comment]', said.get(page)?.comment ?? '')
     .replace('[file]', collected.file)
     .replace('[attachment]', attachments.get(page) ?? '')
     .replace('[secret]', 'unknown')
@@ -575,7 +649,7 @@ const addressOf = (route: string, page: PageName) =>
 /** What somebody is answered: `refused` also where they are sent to sign in, or told that there is no such thing. */
 async function isRefused(role: Role, handler: Handler, page: PageName): Promise<boolean> {
   const { route, method, action, isData } = handler;
-  const base = addressOf(route, page);
+  const base = addressOf(handler, page);
   const path = isData ? `${base === '/' ? '' : base}/__data.json` : base;
   const query =
     action && action !== 'default'
@@ -646,6 +720,50 @@ async function keepFiles() {
   }
 }
 
+/** The same of what goes with comments. */
+async function keepSaid() {
+  const { person_id, school_id } = await test.app.db
+    .selectFrom('class_staff')
+    .innerJoin('class', 'class.id', 'class_staff.class_id')
+    .select(['person_id', 'class.school_id'])
+    .where('class_id', '=', ids.class)
+    .where('kind', '=', 'lead')
+    .executeTakeFirstOrThrow();
+  for (const [name, page_id] of pages) {
+    const of = { school_id, person_id, page_id, said: true, name: 'a.png', type: 'image/png' };
+    const send = async (whole: boolean, id: string = crypto.randomUUID()) => {
+      const end = whole ? { received: 2, finished_at: new Date() } : {};
+      await test.app.db
+        .insertInto('upload')
+        .values({ ...of, ...end, id, size: 2 })
+        .onConflict((conflict) => conflict.doNothing())
+        .execute();
+      return id;
+    };
+    const known = said.get(name);
+    const underway = await send(false, known?.underway);
+    if (known) continue;
+    const { id: thread_id } = await test.app.db
+      .insertInto('thread')
+      .values({ school_id, page_id, made_by: person_id, quote: '', made_version: 0 })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    const { id: comment } = await test.app.db
+      .insertInto('comment')
+      .values({
+        school_id,
+        thread_id,
+        person_id,
+        kind: 'said',
+        text: 'x',
+        upload_id: await send(true),
+      })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    said.set(name, { underway, whole: await send(true), comment });
+  }
+}
+
 /** The same of what is collected for the assignment. */
 async function keepCollected() {
   const { id: person_id, school_id } = await test.app.db
@@ -674,10 +792,17 @@ async function keepCollected() {
     .returning('id')
     .executeTakeFirstOrThrow();
   collected.file = kept.id;
+  const { id: stamp } = await test.app.db
+    .insertInto('stamp')
+    .values({ school_id, owner_id: person_id, word: 'Clear', picture: Buffer.from('') })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  ids.stamp = stamp;
 }
 
 async function openClass() {
   await keepFiles();
+  await keepSaid();
   await keepCollected();
   await test.app.db
     .updateTable('class')
@@ -705,7 +830,7 @@ async function wrongAbout(
 }
 
 /** Well over a thousand requests each; other tests run beside. */
-const PATIENCE = 150_000;
+const PATIENCE = 900_000;
 
 describe('the matrix of rights', () => {
   it('names every handler of every route, and no other', async () => {

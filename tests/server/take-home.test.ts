@@ -38,16 +38,39 @@ describe('what a student takes home', () => {
       'Each says done.html',
       'For all.html',
       'My own notes.html',
+      'Scored by many.html',
       'Task 50 really.html',
       'To read.html',
     ]);
-    // What was attached lies beside them; what was removed does not.
+    // What was attached, or went with a comment, lies beside them; what was removed, or is for staff, does not.
     const attached = theirs.filter((path) => !path.endsWith('.html'));
-    expect(attached.map((path) => path.split('/').at(-1))).toEqual(['Notes 50 é.md', 'dot.png']);
+    expect(attached.map((path) => path.split('/').at(-1))).toEqual([
+      'Notes 50 é.md',
+      'Shown.png',
+      'dot.png',
+    ]);
     expect(String(files.get(attached[0] ?? ''))).toContain('Two metres at the steps.');
     const said = pages.map((path) => files.get(path)?.toString() ?? '').join('');
     for (const words of ['Mine alone.', 'from one', 'Nearly.', 'The one &quot;there&quot;.'])
       expect(said).toContain(words);
+  });
+
+  it('has what they scored themselves, what came back of what a classmate gave, and the stamps they got', () => {
+    const path = [...files.keys()].find((one) => one.endsWith('Scored by many.html')) ?? '';
+    const page = String(files.get(path));
+    for (const words of ['Own scoring', 'I gave it two, says 0.', 'Well read, classmate.'])
+      expect(page).toContain(words);
+    const [, stamp = ''] = /<img src="([^"]+)" alt="" width/.exec(page) ?? [];
+    expect(
+      files
+        .get(join(path, '..', stamp))
+        ?.subarray(1, 4)
+        .toString(),
+    ).toBe('PNG');
+    // Of what classmates gave, the record to be opened again knows nothing.
+    const given = String(files.get('data/record/student-scorings.ndjson')).trim().split('\n');
+    expect(given.map((line) => JSON.parse(line).by_page)).toEqual([null]);
+    expect(String(files.get('data/record/scorings-apart.ndjson'))).toBe('');
   });
 
   it('holds nothing of anybody else: no name, address, number or id', async () => {

@@ -117,6 +117,27 @@ describe('two teachers on one thing', () => {
     expect(title).toBe('Second');
   });
 
+  it('are each told of the score that they gave themselves, and not of the other’s', async () => {
+    const { copies } = await assign(test.app, school);
+    const give = async (who: Visitor, points: number) => {
+      const given = { points: String(points) };
+      const answer = await who.send(`/pages/${copies[0]}/marking`, { move: 'score', given });
+      const { score }: { score: string } = await answer.json();
+      return { points, score };
+    };
+    const told = await Promise.all(
+      Array.from({ length: 12 }, (_, n) => give(n % 2 === 0 ? one : two, n)),
+    );
+    for (const { points, score } of told)
+      expect(
+        await test.app.db
+          .selectFrom('score')
+          .select('points')
+          .where('id', '=', score)
+          .executeTakeFirst(),
+      ).toEqual({ points: `${points}.00` });
+  });
+
   it('enter one term, one lesson and one welcome page, not two', async () => {
     const office = new Visitor(server.origin);
     await office.signIn(`office${school.id}`, PASSWORD);

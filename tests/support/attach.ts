@@ -3,6 +3,7 @@ import { grantOnPage } from '../../src/lib/server/access/in-the-name-of';
 import { attachLink } from '../../src/lib/server/attached/attach';
 import { onCopy } from '../../src/lib/server/attached/receive-on-copy';
 import { beginUpload, takePiece } from '../../src/lib/server/attached/uploads';
+import { withComment } from '../../src/lib/server/copy/said-files';
 
 interface Where {
   page: string;
@@ -25,6 +26,18 @@ export async function attachBytes(
     .where('upload_id', '=', id)
     .executeTakeFirstOrThrow();
   return attachment;
+}
+
+/** One of the staff sends a picture or a recording, which waits for the words of a comment. @returns its id */
+export async function sendWithComment(
+  app: App,
+  { page, person }: Where,
+  { name, bytes }: { name: string; bytes: Buffer },
+): Promise<string> {
+  const to = withComment(app, await grantOnPage(app, 'comment', person, page));
+  const { id } = await beginUpload(app, to, { name, size: bytes.length });
+  await takePiece(app, to, id, { at: 0, bytes });
+  return id;
 }
 
 /** A student attaches a link, of which it was kept how it stood. */

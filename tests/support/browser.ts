@@ -18,6 +18,9 @@ export const launch = (): Promise<Browser> =>
       '--disable-background-networking',
       '--disable-component-update',
       '--disable-sync',
+      // Its microphone is a simulated one, which beeps.
+      '--use-fake-device-for-media-stream',
+      '--use-fake-ui-for-media-stream',
     ],
   });
 

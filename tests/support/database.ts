@@ -15,3 +15,14 @@ export async function freshDatabase(server: string, template: string): Promise<s
   await administer(server, `create database ${name} template ${template}`);
   return server.replace(/[^/]+$/, name);
 }
+
+/** What is under way in a database, and for how long. */
+export async function queriesIn(url: string): Promise<string[]> {
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  const { rows } = await client.query<{ says: string }>(`
+    select concat_ws(' ', now() - state_change, state, wait_event_type, wait_event, left(query, 200)) as says
+    from pg_stat_activity where datname = current_database() and state <> 'idle' and pid <> pg_backend_pid()`);
+  await client.end();
+  return rows.map(({ says }) => says);
+}

@@ -1,3 +1,4 @@
+import type { AnswerKey } from '../../src/lib/core/marking/answer-key';
 import type { Using } from '../../src/lib/server/services';
 import type { HandOutSpec } from '../../src/lib/core/handout/spec';
 import {
@@ -192,3 +193,17 @@ export const copyOf = async (app: Using<'db'>, assignment: string, student: stri
       .where('student_id', '=', student)
       .executeTakeFirstOrThrow()
   ).id;
+
+/** Sets what is expected in a part of a page, or changes it. */
+export const setKeyAs = (
+  { db }: App,
+  { school, page, part }: { school: number; page: string; part: string },
+  key: AnswerKey,
+) =>
+  db
+    .insertInto('answer_key')
+    .values({ page_id: page, school_id: school, part_id: part, body: JSON.stringify(key) })
+    .onConflict((one) =>
+      one.columns(['page_id', 'part_id']).doUpdateSet({ body: JSON.stringify(key) }),
+    )
+    .execute();

@@ -14,13 +14,14 @@ import type { AnswerKey } from '../../src/lib/core/marking/answer-key';
 import { handIn, opened, takeBack } from '../../src/lib/server/copy/moves';
 import { beginAs } from '../../src/lib/server/copy/own-pages';
 import { propose } from '../../src/lib/server/copy/propose';
+import { setWithdrawn } from '../../src/lib/server/copy/withdraw-comment';
 import { addComment, beginThread, readMargin } from '../../src/lib/server/copy/threads';
 import { beginRubric } from '../../src/lib/server/course/rubrics';
 import { addUnit } from '../../src/lib/server/course/units';
 import { placePictures, savePicture } from '../../src/lib/server/file/files';
 import { saveRules } from '../../src/lib/server/grades/gradebook';
 import { nameVersion, putBack } from '../../src/lib/server/history/put-back';
-import { attachBytes, attachKeptLink } from './attach';
+import { attachBytes, attachKeptLink, sendWithComment } from './attach';
 import { allowAs, handOutAs, withdrawAs } from './deeds';
 import {
   inClass,
@@ -33,6 +34,7 @@ import {
   toSee,
   toWork,
 } from './grants';
+import { scoredByMany } from './scored-by-many';
 import { assign, makeBoats, makeSchool, PLACES, questionPage, type TestSchool } from './school';
 
 /** A class in which everything happened that can happen in one, with names that are hard on files and tables. */
@@ -46,6 +48,12 @@ export interface FullClass {
 /** The smallest PNG: one dot. */
 const DOT = Buffer.from(
   'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+  'base64',
+);
+
+/** Another dot. */
+const STAMP = Buffer.from(
+  'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M/wHwAEBgIApD5fRAAAAABJRU5ErkJggg==',
   'base64',
 );
 
@@ -234,6 +242,8 @@ export async function fullClass(app: App): Promise<FullClass> {
   await opened(app, await toSee(app, test));
   await handIn(app, await toWork(app, test), '');
 
+  await scoredByMany(app, school, { rubric, picture: STAMP });
+
   const withdrawn = await assign(app, school, { title: 'Taken back' });
   await withdrawAs(app, teacher, withdrawn.assignment, klass, true);
   const own = await beginAs(
@@ -319,6 +329,19 @@ async function proposeAll(
   const words = { text: 'PRIVATE-NOTE for us', anchor: null };
   await beginThread(app, comment, { ...words, staffOnly: true });
   await beginThread(app, comment, { text: 'Comes with the copy.', anchor: null, keptBack: true });
+  const send = (text: string) =>
+    sendWithComment(app, { page, person: teacher }, { name: `${text}.png`, bytes: DOT });
+  await beginThread(app, comment, {
+    text: 'Look at $x^2$.',
+    anchor: null,
+    criterion: 'c',
+    file: await send('Shown'),
+  });
+  await beginThread(app, comment, {
+    ...words,
+    staffOnly: true,
+    file: await send('PRIVATE-NOTE'),
+  });
 }
 
 async function work(
@@ -355,6 +378,13 @@ async function work(
       text: '',
     },
   );
+  const byTeacher = await toComment(app, { page: first, person: teacher });
+  const slip = await beginThread(app, byTeacher, {
+    text: 'KEPT-BACK, and withdrawn',
+    anchor: null,
+    keptBack: true,
+  });
+  await setWithdrawn(app, byTeacher, slip.comment, true);
   await proposeAll(app, { page: first, teacher, student: one });
   await putBack(app, await toPutBack(app, { page: first, person: one }), { version: 1 });
   await attach(app, { page: first, person: one }, teacher);

@@ -53,6 +53,9 @@ export const ofOffice = (db: Database, office: string): Promise<Grant<'manage th
 export const ofTeacher = (db: Database, teacher: string): Promise<Grant<'manage courses'>> =>
   grantByRole(db, 'manage courses', teacher);
 
+export const ofStudent = (db: Database, student: string): Promise<Grant<'see own work'>> =>
+  grantByRole(db, 'see own work', student);
+
 interface Whose {
   page: string;
   person: string;

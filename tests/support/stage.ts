@@ -8,7 +8,7 @@ import type {
 import { afterAll, afterEach, beforeAll, inject } from 'vitest';
 import { PASSWORD } from '../../demo/people';
 import { launch, openBrowser, signIn } from './browser';
-import { freshDatabase } from './database';
+import { freshDatabase, queriesIn } from './database';
 import { Server } from './server';
 
 /** The demo school, or an empty one, on a server of its own, and browsers for its people. */
@@ -43,7 +43,20 @@ export class Stage {
           .catch(() => '');
         told.push(`${page.url()}, at ${focus}: ${body.replace(/\s+/g, ' ').slice(0, 4000)}`);
       }
-    return told.join('\n');
+    return [...told, await this.tellOfServer()].join('\n');
+  }
+
+  /** Whether the server and its database answer, what is under way there, and what it wrote last. */
+  private async tellOfServer(): Promise<string> {
+    const { origin, database, output } = this.server;
+    const asked = performance.now();
+    const health = await fetch(`${origin}/health`, { signal: AbortSignal.timeout(10_000) }).then(
+      ({ status }) => String(status),
+      (error: unknown) => String(error),
+    );
+    const answered = Math.round(performance.now() - asked);
+    const underWay = await queriesIn(database);
+    return `health: ${health} after ${answered} ms\n${underWay.join('\n')}\n${output.slice(-2000)}`;
   }
 
   /** Everybody leaves, so that no page goes on by itself in the next test. */
@@ -65,7 +78,7 @@ export class Stage {
     const opened = await openBrowser(this.browser, this.server.origin, device);
     this.entered.push(opened.context);
     opened.context.on('weberror', (webError) => this.errors.push(webError.error()));
-    opened.page.setDefaultTimeout(Number(process.env.PATIENCE ?? 45_000));
+    opened.page.setDefaultTimeout(Number(process.env.PATIENCE ?? 100_000));
     const { page } = opened;
     const go = page.goto.bind(page);
     const ready = () => page.locator('html[data-ready]').waitFor({ state: 'attached' });
@@ -121,10 +134,47 @@ export async function selectWords(page: Page, words: string): Promise<void> {
 export const saved = (page: Page): Promise<void> =>
   page.getByText('everything is saved').first().waitFor();
 
+/** Waits, without a network, until this browser keeps all that was typed. */
+export const keptHere = (page: Page): Promise<void> =>
+  page
+    .locator('[role=status][aria-busy=false]', { hasText: 'your words are kept in this browser' })
+    .waitFor();
+
 /** Puts the cursor into an answer, and waits until the browser has told where it is. */
 export async function enterAnswer(page: Page, answer: Locator): Promise<void> {
   await answer.click();
+  await caretTold(page);
+}
+
+/** Waits until the browser has told where the cursor is. */
+export async function caretTold(page: Page): Promise<void> {
   await page.evaluate(
     () => new Promise((seen) => requestAnimationFrame(() => requestAnimationFrame(seen))),
   );
+}
+
+/**
+ * Requests to an address wait until they are let go. Scripts and styles do in a browser that blocks service
+ * workers alone: what a worker asks for is not met.
+ * @param method the only one that waits; each does where there is none
+ * @param read whether the server is asked at once, so that what comes late is what was read before
+ * @returns `asked` comes true with the first of them
+ */
+export async function holdBack(
+  of: Page,
+  address: string | RegExp,
+  { method, read = false }: { method?: string; read?: boolean } = {},
+): Promise<{ asked: Promise<void>; letGo: () => void }> {
+  let letGo = () => {};
+  const released = new Promise<void>((resolve) => (letGo = resolve));
+  let met = () => {};
+  const asked = new Promise<void>((resolve) => (met = resolve));
+  await of.route(address, async (route) => {
+    if (method && route.request().method() !== method) return route.continue();
+    const response = read ? await route.fetch() : undefined;
+    met();
+    await released;
+    return response ? route.fulfill({ response }) : route.continue();
+  });
+  return { asked, letGo };
 }

@@ -19,6 +19,17 @@ export class Draft {
     return this.value;
   }
 
+  /** The words, which are sent now: what is typed next is something else. */
+  take(): string {
+    const { text } = this;
+    this.text = '';
+    return text;
+  }
+  /** They could not be sent: they stand before what was typed meanwhile. */
+  giveBack(words: string): void {
+    this.text = [words, this.text].filter(Boolean).join('\n');
+  }
+
   set text(text: string) {
     this.value = text;
     void store(this.name, text || null);

@@ -1,7 +1,9 @@
-import type { Heard } from '$core/live/news';
+import type { Heard, News } from '$core/live/news';
 import { backOff } from './back-off';
 
 const CHANNEL = 'uncia news';
+/** A view's data may have been asked for so long before it opened, in milliseconds: when the pointer came to its link. */
+const HOVER = 60_000;
 
 /**
  * One stream of news for all tabs of this browser: the tab that holds the lock listens and passes it on to the others.
@@ -13,18 +15,34 @@ class Live {
   private source: EventSource | null = null;
   private release: (() => void) | null = null;
   private failures = 0;
+  private isOn = false;
+  /** What was heard last, each with the time of this machine. */
+  private last: { at: number; news: readonly News[] }[] = [];
+  /** When the data of the view that is open now were asked for, at the earliest. */
+  private askedAt = 0;
 
   /** @returns what ends the hearing */
   hear(hearer: (heard: Heard) => void): () => void {
     this.hearers.add(hearer);
-    if (this.hearers.size === 1) this.start();
+    if (!this.isOn) this.start();
     return () => {
       this.hearers.delete(hearer);
-      if (this.hearers.size === 0) this.stop();
+      // A view that is left makes room for another, which goes on hearing.
+      queueMicrotask(() => this.hearers.size === 0 && this.stop());
     };
   }
 
+  /** Another view is asked for. @param isHovered whether its data may lie here since the pointer came to its link */
+  viewAsked(isHovered: boolean): void {
+    this.askedAt = Date.now() - (isHovered ? HOVER : 0);
+  }
+  /** What was heard since the open view's data were asked for: they may be older. */
+  get sinceAsked(): News[] {
+    return this.last.flatMap(({ at, news }) => (at >= this.askedAt ? news : []));
+  }
+
   private start() {
+    this.isOn = true;
     if (!navigator.locks) return this.listen();
     this.channel = new BroadcastChannel(CHANNEL);
     this.channel.onmessage = ({ data }) => this.spread(data);
@@ -46,6 +64,8 @@ class Live {
   }
 
   private stop() {
+    this.isOn = false;
+    this.last = [];
     this.release?.();
     this.source?.close();
     this.channel?.close();
@@ -70,6 +90,9 @@ class Live {
   }
 
   private spread(heard: Heard) {
+    const at = Date.now();
+    this.last = this.last.filter((one) => one.at > at - HOVER);
+    if (heard !== 'resync') this.last.push({ at, news: heard });
     for (const hearer of this.hearers) hearer(heard);
   }
 }

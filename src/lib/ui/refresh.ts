@@ -1,10 +1,12 @@
 import { enhance as enhanceForm } from '$app/forms';
-import { invalidate, invalidateAll } from '$app/navigation';
+import { onMount } from 'svelte';
+import { afterNavigate, invalidate, invalidateAll } from '$app/navigation';
 import { navigating } from '$app/state';
 import type { SubmitFunction } from '@sveltejs/kit';
 import type { CopyRow } from '$core/copy/copy-row';
 import type { Heard, News } from '$core/live/news';
 import { patchCopies, wantsReading } from '$core/live/patch-copies';
+import { backOff } from './back-off';
 import { live } from './live.svelte';
 import { confirmDone } from './shell/toasts.svelte';
 
@@ -35,16 +37,27 @@ class Reading {
 }
 const reading = new Reading();
 
+/** What a view's data depends on, as its `load` names it. */
+type Dependency = `uncia:${string}`;
+
 /** News is gathered this long before a view is read again, in milliseconds. */
 const GATHER = 400;
 
+/** Reads a view again, as `readAgain` does. @returns whether it was read */
+async function tryToRead(dependency?: Dependency): Promise<boolean> {
+  const answer = await fetch('/health').catch(() => null);
+  if (navigating.to || !answer?.ok) return false;
+  await reading.during(() => (dependency ? invalidate(dependency) : invalidateAll()));
+  return true;
+}
+
 /**
  * Reads the data of the view again, or what of it depends on this. Not while another view is on its way: reading this
- * one again would stop it, and a click would be lost.
+ * one again would stop it, and a click would be lost. Nor while the server is away: a view that cannot be read again is
+ * replaced by an error.
  */
-export async function readAgain(dependency?: `uncia:${string}`): Promise<void> {
-  if (navigating.to) return;
-  await reading.during(() => (dependency ? invalidate(dependency) : invalidateAll()));
+export async function readAgain(dependency?: Dependency): Promise<void> {
+  await tryToRead(dependency);
 }
 
 /**
@@ -88,72 +101,78 @@ export const saving =
     if (result.type === 'success') void confirmDone(says);
   };
 
-async function refresh(dependency: `uncia:${string}`) {
-  // A view that cannot be read again is replaced by an error, so the server is asked first whether it is there.
-  const answer = await fetch('/health').catch(() => null);
-  await navigating.complete?.catch(() => undefined);
-  if (answer?.ok) await readAgain(dependency);
+/**
+ * What is to be read again, with what waits for it. It belongs to no view: what was heard of while one was being read
+ * again is due all the same.
+ */
+const due = new Map<Dependency, ReturnType<typeof setTimeout>>();
+
+function readIn(milliseconds: number, dependency: Dependency, failures = 0): void {
+  if (due.has(dependency)) return;
+  const read = async () => {
+    due.delete(dependency);
+    await navigating.complete?.catch(() => undefined);
+    // What was told is asked for until it is there.
+    if (await tryToRead(dependency)) return;
+    readIn(backOff(failures + 1), dependency, failures + 1);
+  };
+  due.set(
+    dependency,
+    setTimeout(() => void read(), milliseconds),
+  );
 }
 
 /**
- * Reads a view's data again when there is news that it cannot take in by itself. For an effect.
+ * Reads a view's data again when there is news that it cannot take in by itself. For the script of a view, which is
+ * alive as long as it: in an effect, each reading would begin the hearing anew.
  * @param concerns takes in what it can, and tells whether the view is to be read again
  * @param gather how long news is gathered before, in milliseconds: longer for what is much work to read
- * @returns what ends it
  */
 export function refreshOnNews(
-  dependency: `uncia:${string}`,
+  dependency: Dependency,
   concerns: (heard: Heard) => boolean,
   gather = GATHER,
-): () => void {
-  let timer: ReturnType<typeof setTimeout> | null = null;
-  const stop = live.hear((heard) => {
-    if (!concerns(heard)) return;
-    timer ??= setTimeout(() => {
-      timer = null;
-      void refresh(dependency);
-    }, gather);
-  });
-  return () => {
-    stop();
-    if (timer) clearTimeout(timer);
+): void {
+  const take = (heard: Heard) => {
+    if (concerns(heard)) readIn(gather, dependency);
   };
+  onMount(() => live.hear(take));
+  afterNavigate(() => take(live.sinceAsked));
 }
 
 /** Whether something of one of these classes changed that only reading it again can show. */
 export const aboutClasses =
-  (classes: readonly string[]) =>
+  (classes: () => readonly string[]) =>
   (heard: Heard): boolean =>
-    wantsReading(heard, { classes: new Set(classes), copies: [] });
+    wantsReading(heard, { classes: new Set(classes()), copies: [] });
 
-/** Keeps the copies of a view up to date with the news; what is more than they can show is read again. For an effect. */
+/** Whether something was said in the margin of a page: of which, only reading the view again can tell. */
+export const aboutMargins = (heard: Heard): boolean =>
+  heard !== 'resync' && heard.some(({ kind }) => kind === 'threads');
+
+/** Keeps the copies of a view up to date with the news; what is more than they can show is read again. As `refreshOnNews`. */
 export function followCopies<T extends CopyRow>(
-  dependency: `uncia:${string}`,
+  dependency: Dependency,
   view: {
     /** The classes whose copies it shows. */
-    classes: readonly string[];
+    classes: () => readonly string[];
     /** Who looks. */
-    me: string;
+    me: () => string;
     copies: () => readonly T[];
     patch: (copies: readonly T[]) => void;
   },
-): () => void {
-  const classes = new Set(view.classes);
+): void {
   const patch = (news: readonly News[]) => {
     const copies = view.copies();
-    const next = patchCopies(copies, news, view.me);
+    const next = patchCopies(copies, news, view.me());
     if (next !== copies) view.patch(next);
   };
-  const leave = reading.after(patch);
-  const stop = refreshOnNews(dependency, (heard) => {
+  onMount(() => reading.after(patch));
+  refreshOnNews(dependency, (heard) => {
     if (heard !== 'resync') {
       patch(heard);
       reading.heard(heard);
     }
-    return wantsReading(heard, { classes, copies: view.copies() });
+    return wantsReading(heard, { classes: new Set(view.classes()), copies: view.copies() });
   });
-  return () => {
-    leave();
-    stop();
-  };
 }

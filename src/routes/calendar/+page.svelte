@@ -5,11 +5,9 @@
   import { away, sayClock, sayDay } from '$core/calendar/say-time';
 
   let { data } = $props();
-  $effect(() =>
-    refreshOnNews(
-      'uncia:work',
-      (heard) => heard === 'resync' || heard.some(({ kind }) => kind === 'class'),
-    ),
+  refreshOnNews(
+    'uncia:work',
+    (heard) => heard === 'resync' || heard.some(({ kind }) => kind === 'class'),
   );
 
   const days = $derived([...grouped(data.times, ({ due }) => sayDay(due, data.timeZone))]);

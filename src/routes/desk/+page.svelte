@@ -7,7 +7,7 @@
   import { Clock } from '$ui/clock.svelte';
   import { giveCopies } from '$ui/give-copies';
   import { Mended } from '$ui/mended.svelte';
-  import { followCopies, readAgain } from '$ui/refresh';
+  import { aboutMargins, followCopies, readAgain, refreshOnNews } from '$ui/refresh';
   import type { CellToRemind } from '$ui/remind/cell-to-remind';
   import Remind from '$ui/remind/Remind.svelte';
   import { send } from '$ui/send';
@@ -21,14 +21,13 @@
   const clock = new Clock();
   $effect(() => clock.run(15_000));
   let copies: readonly CopyRow[] = $derived(desk.copies);
-  $effect(() =>
-    followCopies('uncia:desk', {
-      classes: desk.classes.map(({ id }) => id),
-      me: data.person?.id ?? '',
-      copies: () => copies,
-      patch: (next) => (copies = next),
-    }),
-  );
+  followCopies('uncia:desk', {
+    classes: () => desk.classes.map(({ id }) => id),
+    me: () => data.person?.id ?? '',
+    copies: () => copies,
+    patch: (next) => (copies = next),
+  });
+  refreshOnNews('uncia:desk', aboutMargins);
   /** Comes behind the rest; what was known before stays until then. */
   let behind = $state.raw<Awaited<typeof data.behind>>({ lacking: [], stuck: [], names: {} });
   $effect(() => {

@@ -128,6 +128,7 @@ export function sayPlace(
 export function leadsTo(line: DeskLine, { class: { id }, copy }: DeskPlace): string {
   switch (line.kind) {
     case 'answer':
+      return `/classes/${id}/assignments/${line.id}/marking`;
     case 'stuck':
       return `/classes/${id}/marking/${copy?.id}`;
     case 'questions': {

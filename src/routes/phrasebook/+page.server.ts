@@ -11,15 +11,20 @@ import {
   readOwnCourses,
   readPhrases,
 } from '$server/phrasebook/phrases';
+import { readStamps } from '$server/phrasebook/stamps';
 import type { PageServerLoadEvent, RequestEvent } from './$types';
 
 export const load = allowPerson(
   'keep a phrasebook',
-  async (_event: PageServerLoadEvent, { app, grant }) => ({
-    trail: [{ title: 'Phrasebook' }],
-    phrases: await readPhrases(app.db, grant),
-    courses: await readOwnCourses(app.db, grant),
-  }),
+  async ({ depends }: PageServerLoadEvent, { app, grant }) => {
+    depends('uncia:stamps');
+    return {
+      trail: [{ title: 'Phrasebook' }],
+      phrases: await readPhrases(app.db, grant),
+      courses: await readOwnCourses(app.db, grant),
+      stamps: await readStamps(app.db, grant),
+    };
+  },
 );
 
 const MOST_BYTES = 5_000_000;

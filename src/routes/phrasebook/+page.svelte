@@ -5,6 +5,7 @@
   import Removed from '$ui/plan/Removed.svelte';
   import { enhance } from '$ui/refresh';
   import FormButton from '$ui/shell/FormButton.svelte';
+  import OwnStamps from './OwnStamps.svelte';
   import PhraseForm from './PhraseForm.svelte';
 
   let { data, form } = $props();
@@ -83,5 +84,6 @@
         .filter(({ away }) => away)
         .map(({ id, text }) => ({ id, title: text, fields: { id } }))}
     />
+    <OwnStamps stamps={data.stamps} />
   </div>
 </main>

@@ -1,6 +1,7 @@
 import type { RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { allowPerson } from '$server/access/allow';
+import { readToScore } from '$server/copy/classmates';
 import { readClassesToRead, readOpenClasses, readOwnWork } from '$server/copy/own-work';
 import { readWrittenTo } from '$server/copy/written-to';
 import { readForm, formAction } from '$server/http/form';
@@ -23,6 +24,7 @@ export const load = allowPerson(
         grant,
         work.map(({ id }) => id),
       ),
+      toScore: await readToScore(app.db, grant),
       classes: await readOpenClasses(app.db, person.id),
       toRead: await readClassesToRead(app.db, person.id),
       asked: await readAsked(app.db, person.id),

@@ -1,29 +1,22 @@
 <script lang="ts">
+  import CommentText from '$ui/comments/CommentText.svelte';
   import { asksForWork, flagsOf, isWithTeacher, stateOf, sayState } from '$core/copy/state';
   import { isToDo, nextWork, sayNextStep } from '$core/copy/next-work';
   import { writePoints } from '$core/marking/points';
   import Rosette from '$ui/copy/Rosette.svelte';
   import FormButton from '$ui/shell/FormButton.svelte';
-  import { followCopies, refreshOnNews } from '$ui/refresh';
+  import { aboutMargins, followCopies, refreshOnNews } from '$ui/refresh';
   import { away, sayDate, when } from '$core/calendar/say-time';
 
   let { data } = $props();
   let copies: readonly (typeof data.work)[number][] = $derived(data.work);
-  $effect(() =>
-    followCopies('uncia:work', {
-      classes: data.classes.map(({ id }) => id),
-      me: data.person?.id ?? '',
-      copies: () => copies,
-      patch: (next) => (copies = next),
-    }),
-  );
-
-  $effect(() =>
-    refreshOnNews(
-      'uncia:work',
-      (heard) => heard !== 'resync' && heard.some(({ kind }) => kind === 'threads'),
-    ),
-  );
+  followCopies('uncia:work', {
+    classes: () => data.classes.map(({ id }) => id),
+    me: () => data.person?.id ?? '',
+    copies: () => copies,
+    patch: (next) => (copies = next),
+  });
+  refreshOnNews('uncia:work', aboutMargins);
 
   const work = $derived(
     copies.map((copy) => {
@@ -36,6 +29,8 @@
       return { ...copy, state, flags };
     }),
   );
+  /** Of classmates; what is given can be given otherwise until it has gone back. */
+  const toScore = $derived(data.toScore.filter(({ given, back }) => !given || !back));
   /** What is only read asks for nothing. */
   const tasks = $derived(work.filter(asksForWork));
   const next = $derived(nextWork(work, data.now));
@@ -137,13 +132,31 @@
           <a
             href={one.kind === 'copy' ? `/work/${one.page}` : `/read/${one.page}`}
             class="line-clamp-2 wrap-anywhere whitespace-pre-line text-ink no-underline after:absolute after:inset-0"
-            >{one.text}</a
+            ><CommentText text={one.text} /></a
           >
           <span class="block text-sm text-ink2"
             >{one.by}, {when(one.at, data.now, data.timeZone)} · {one.title}{one.quote
               ? `, on “${one.quote.length > 40 ? `${one.quote.slice(0, 39)}…` : one.quote}”`
               : ''}</span
           >
+        </li>
+      {/each}
+    </ul>
+  {/if}
+  {#if toScore.length > 0}
+    <h2 class="mt-6 mb-2 font-bold">Copies of classmates to score</h2>
+    <ul class="space-y-2">
+      {#each toScore as one (one.page)}
+        <li>
+          <a
+            href="/work/classmates/{one.page}"
+            class="flex flex-wrap items-center gap-x-4 rounded-lg border border-rule bg-sheet px-4 py-2 text-ink no-underline hover:border-quiet"
+          >
+            <span class="min-w-0 flex-1 basis-48 font-bold wrap-anywhere">{one.title}</span>
+            <span class="text-sm text-ink2"
+              >{one.class} {one.course} · {one.given ? 'scored' : 'to score'}</span
+            >
+          </a>
         </li>
       {/each}
     </ul>

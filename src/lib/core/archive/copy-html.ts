@@ -6,7 +6,8 @@ import type { Node } from 'prosemirror-model';
 import type { ProposalState, ProposalWords } from '../proposals/proposal';
 import { sayProposal, sayState } from '../proposals/say-proposal';
 import { escape, href, htmlPage } from './html';
-import { pageHtml } from './page-html';
+import { piecesOf } from '../text/formulas';
+import { formulaHtml, pageHtml } from './page-html';
 
 /** A scoring or points that a copy was given. Instants in epoch milliseconds. */
 export interface ArchivedScore {
@@ -15,15 +16,33 @@ export interface ArchivedScore {
   /** What it comes to, as decimal text; null where points were taken away. */
   points: string | null;
   scoring: Scoring | null;
-  /** Whether it was handed back, and so seen by its students. */
-  back: boolean;
+  /** Whether it was handed back, and so seen by its students; null for one that never goes back. */
+  back: boolean | null;
+}
+
+/** What students scored a copy with last: those whose it is, or classmates. */
+interface ArchivedStudentScoring {
+  at: number;
+  by: string;
+  scoring: Scoring;
+  /** It did not go back to those whose copy it is. */
+  withheld: boolean;
 }
 
 interface ArchivedThread {
   quote: string;
   /** Where it stands on something attached; empty for one on the page. */
   on: string;
-  comments: readonly { by: string; at: number; text: string; kind: string }[];
+  /** The digest of its picture, of one that is a teacher’s own stamp. */
+  stamp: string | null;
+  comments: readonly {
+    by: string;
+    at: number;
+    text: string;
+    kind: string;
+    /** The id of its picture, or of what was spoken. */
+    file: string | null;
+  }[];
 }
 
 interface ArchivedProposal extends ProposalWords {
@@ -53,6 +72,9 @@ export interface ArchivedPage {
   /** What it counts for; null for no points. */
   most: string | null;
   scores: readonly ArchivedScore[];
+  /** What each of two who marked it gave it, before it was settled. */
+  apart: readonly ArchivedScore[];
+  fromStudents: readonly ArchivedStudentScoring[];
   threads: readonly ArchivedThread[];
   proposals: readonly ArchivedProposal[];
   attached: readonly AttachedFile[];
@@ -90,16 +112,35 @@ function scoreHtml(score: ArchivedScore, most: string | null, zone: string): str
     points === null
       ? 'no points'
       : `${writePoints(points)}${most ? ` of ${writePoints(most)}` : ''} points`;
-  return `<div><p><strong>${given}</strong> <span class="small">${escape(by)}, ${sayTimeOfYear(at, zone)}${back ? '' : ', kept back'}</span></p>${scoring ? scoringHtml(scoring) : ''}</div>`;
+  return `<div><p><strong>${given}</strong> <span class="small">${escape(by)}, ${sayTimeOfYear(at, zone)}${back === false ? ', kept back' : ''}</span></p>${scoring ? scoringHtml(scoring) : ''}</div>`;
 }
 
-function threadHtml({ quote, on, comments }: ArchivedThread, zone: string): string {
+const studentScoringHtml = (
+  { at, by, scoring, withheld }: ArchivedStudentScoring,
+  zone: string,
+): string =>
+  `<div><p><strong>${escape(by)}</strong> <span class="small">${sayTimeOfYear(at, zone)}${withheld ? ', withheld' : ''}</span></p>${scoringHtml(scoring)}</div>`;
+
+/** What somebody said, with its formulas; they are MathML, as in pages. */
+const saidHtml = (text: string): string =>
+  piecesOf(text)
+    .map((piece) => (piece.kind === 'words' ? paragraphs(piece.text) : formulaHtml(piece.tex)))
+    .join('');
+
+function threadHtml(
+  { quote, on, stamp, comments }: ArchivedThread,
+  zone: string,
+  { pictureAt, fileAt }: Places,
+): string {
+  const withFile = (file: string | null) =>
+    file === null ? '' : ` <a href="${href(fileAt(file))}">${escape(fileAt(file))}</a>`;
   const said = comments.map(
-    ({ by, at, text, kind }) =>
-      `<li>${kind === 'said' ? paragraphs(text) : `<em>${escape(kind)}</em>`} <span class="small">${escape(by)}, ${sayTimeOfYear(at, zone)}</span></li>`,
+    ({ by, at, text, kind, file }) =>
+      `<li>${kind === 'said' ? saidHtml(text) + withFile(file) : `<em>${escape(kind)}</em>`} <span class="small">${escape(by)}, ${sayTimeOfYear(at, zone)}</span></li>`,
   );
+  const picture = stamp ? `<img src="${href(pictureAt(stamp))}" alt="" width="64">` : '';
   const tied = [quote && `“${escape(quote)}”`, escape(on)].filter(Boolean).join(' · ');
-  return `<div>${tied ? `<p class="small">on ${tied}</p>` : ''}<ul class="plain">${said.join('')}</ul></div>`;
+  return `<div>${picture}${tied ? `<p class="small">on ${tied}</p>` : ''}<ul class="plain">${said.join('')}</ul></div>`;
 }
 
 function proposalHtml(one: ArchivedProposal, zone: string): string {
@@ -122,16 +163,20 @@ const attachedHtml = ({ path, name, url, away }: AttachedFile): string => {
 const section = (title: string, parts: readonly string[]): string =>
   parts.length > 0 ? `<section><h2>${title}</h2>${parts.join('')}</section>` : '';
 
+/** Where the files are that a page shows. */
+interface Places {
+  /** The `src` of a picture, by its digest. */
+  pictureAt: (hash: string) => string;
+  /** The name of a comment’s file, which lies beside the page. */
+  fileAt: (id: string) => string;
+}
+
 /**
  * A copy, or a page without any of what belongs to copies, as a page of HTML.
  * @param zone of the school's clock
- * @param pictureAt the `src` of a picture
  */
-export function archivedHtml(
-  copy: ArchivedPage,
-  zone: string,
-  pictureAt: (hash: string) => string,
-): string {
+export function archivedHtml(copy: ArchivedPage, zone: string, places: Places): string {
+  const { pictureAt } = places;
   const record = copy.record.map(
     ({ at, says }) => `<li>${sayTimeOfYear(at, zone)}: ${escape(says)}</li>`,
   );
@@ -150,8 +195,16 @@ export function archivedHtml(
         copy.scores.map((score) => scoreHtml(score, copy.most, zone)),
       ),
       section(
+        'Given by each of two',
+        copy.apart.map((score) => scoreHtml(score, copy.most, zone)),
+      ),
+      section(
+        'Scored by students',
+        copy.fromStudents.map((one) => studentScoringHtml(one, zone)),
+      ),
+      section(
         'Comments',
-        copy.threads.map((thread) => threadHtml(thread, zone)),
+        copy.threads.map((thread) => threadHtml(thread, zone, places)),
       ),
       section(
         'Proposals',

@@ -96,6 +96,8 @@ describe('a page as HTML', () => {
     expect(body.querySelector('math mfrac')).not.toBeNull();
     expect(body.textContent).toContain('\\frac{');
     expect(html).not.toMatch(/katex-html|@font-face|<link/);
+    const large = asRead(pageHtml(page(formula('\\rule{500em}{500em}')), () => ''));
+    expect(large.querySelector('math mspace')?.getAttribute('width')).toBe('20em');
   });
 });
 
@@ -143,7 +145,23 @@ describe('a copy in an archive', () => {
         {
           quote: 'wreck',
           on: '',
-          comments: [{ by: 'Ms Orrey', at: 0, text: 'Which one?', kind: 'said' }],
+          stamp: FILE,
+          comments: [
+            { by: 'Ms Orrey', at: 0, text: 'Which one? $x<2$', kind: 'said', file: 'picture 1' },
+          ],
+        },
+      ],
+      apart: [{ at: 0, by: 'Ms Lindqvist', points: '6', scoring: null, back: null }],
+      fromStudents: [
+        {
+          at: 0,
+          by: 'Jan <Pellworm>',
+          withheld: true,
+          scoring: {
+            rubric,
+            criteria: [{ id: 'c', points: '4', words: 'All there.' }],
+            overruled: null,
+          },
         },
       ],
       record: [{ at: 0, says: 'handed in' }],
@@ -153,7 +171,7 @@ describe('a copy in an archive', () => {
       earlier: [{ says: 'handed in', at: 0, page: page(paragraph(text('then'))) }],
     },
     'Europe/Dublin',
-    () => '',
+    { pictureAt: (hash) => `../pictures/${hash}.png`, fileAt: (id) => `${id}.png` },
   );
 
   it('says all that belongs to it', () => {
@@ -165,14 +183,20 @@ describe('a copy in an archive', () => {
       'Reading a chart, 2 of 4',
       'names none / names <all>Nearly <all>',
       '7½ points count instead: as agreed',
-      'on “wreck”Which one? Ms Orrey',
+      'on “wreck”Which one? x<2x<2 picture 1.png Ms Orrey',
       'Attached50% #1.pdf',
+      'Given by each of two6 of 10 points Ms Lindqvist, Thu 1 Jan 1970, 01:00',
+      'Scored by studentsJan <Pellworm> Thu 1 Jan 1970, 01:00, withheldReading a chart, 4 of 4Signs4names <all>All there.',
       'handed in, Thu 1 Jan 1970, 01:00then',
     ])
       expect(said).toContain(words);
-    expect(html).not.toMatch(/<script|https?:\/\//);
+    // But for the name of MathML, which leads nowhere.
+    const names = 'http://www.w3.org/1998/Math/MathML';
+    expect(html.replaceAll(names, '')).not.toMatch(/<script|https?:\/\//);
     // It lies beside the page.
     expect(html).toContain('href="50%25%20%231.pdf"');
+    expect(html).toContain('href="picture%201.png"');
+    expect(html).toContain(`src="../pictures/${FILE}.png"`);
   });
 
   it('is found from the first page, whatever its name is', () => {

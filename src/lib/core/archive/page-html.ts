@@ -3,7 +3,12 @@ import type { DOMOutputSpec, Fragment, Mark, Node } from 'prosemirror-model';
 import { readDrawing } from '../page/drawing';
 import { groundOf, shapeOf, type Shape } from '../page/drawing-svg';
 import { widthOf } from '../page/schema';
+import { MOST_EMS } from '../text/formulas';
 import { escape } from './html';
+
+/** A formula as MathML, which browsers draw themselves: no style, no font, no script. */
+export const formulaHtml = (tex: string): string =>
+  katex.renderToString(tex, { output: 'mathml', throwOnError: false, maxSize: MOST_EMS });
 
 /** Where a picture of the page lies, as the value of `src`. @param hash by which pages name it */
 type PictureAt = (hash: string) => string;
@@ -65,9 +70,7 @@ const SIGNS = { true: ['☑', '☐'], false: ['◉', '○'] } as const;
 function nodeHtml(node: Node, pictureAt: PictureAt, parent: Node | null): string {
   const { name } = node.type;
   if (node.isText) return escape(node.text ?? '');
-  // MathML is drawn by browsers themselves: no style, no font, no script.
-  if (name === 'formula')
-    return katex.renderToString(String(node.attrs.tex), { output: 'mathml', throwOnError: false });
+  if (name === 'formula') return formulaHtml(String(node.attrs.tex));
   if (name === 'picture')
     return `<p>${specHtml(['img', { src: pictureAt(String(node.attrs.file)), alt: node.attrs.alt, style: widthOf(node).style }], '')}</p>`;
   if (name === 'answer_drawing') return `<div class="answer">${drawingHtml(node, pictureAt)}</div>`;

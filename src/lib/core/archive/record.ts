@@ -8,6 +8,7 @@ import { DELIVERIES, HAND_INS, MARKINGS } from '../handout/spec';
 import { AnswerKey } from '../marking/answer-key';
 import { Checked } from '../marking/check-copy';
 import { DECISION_KINDS, PROPOSAL_KINDS } from '../proposals/proposal';
+import { Stamp } from '../stamps/stamp';
 
 /**
  * What an archive holds to be opened again, in the files of its `record/`. Whatever belongs to a class has a number there,
@@ -138,6 +139,20 @@ export const RubricRecord = z.object({
   at: instant,
   away: maybe(instant),
   place,
+  /** Copies that are examples of a step of a criterion. */
+  examples: z
+    .array(
+      z.object({
+        criterion: text(40),
+        points,
+        page: number,
+        version: count,
+        by: number,
+        at: instant,
+        away: maybe(instant),
+      }),
+    )
+    .default([]),
 });
 
 export const AssignmentRecord = z.object({
@@ -155,6 +170,10 @@ export const AssignmentRecord = z.object({
   hand_in: z.enum(HAND_INS).default('for all'),
   marking: z.enum(MARKINGS).default('by hand'),
   reminder: maybe(count),
+  /** Its students score their own copies; see who scored theirs; what is said to them waits until it goes back. */
+  own_scoring: z.boolean().default(false),
+  classmates_named: z.boolean().default(false),
+  feedback_waits: z.boolean().default(false),
   unit: maybe(number),
   handed_out: instant,
   due: maybe(instant),
@@ -217,6 +236,11 @@ export const PageRecord = z.object({
   pictures: z.array(hash),
   /** Keys to its answers. */
   keys: z.array(z.object({ part: text(40), body: AnswerKey })),
+  /** Who marks it. */
+  markers: z.array(number).default([]),
+  /** The copies of those who were to score it as it stood in a version; and those whose scoring is withheld. */
+  readers: z.array(z.object({ page: number, version: count })).default([]),
+  withheld: z.array(number).default([]),
 });
 
 const SnapshotRecord = z.object({
@@ -254,8 +278,8 @@ const SetAsideRecord = z.object({
   settled: maybe(instant),
 });
 
-const ScoringRecord = z.object({
-  n: number,
+/** What one of two who mark a copy gave it; it does not count before both have. */
+const ScoringApartRecord = z.object({
   page: number,
   by: number,
   at: instant,
@@ -267,6 +291,22 @@ const ScoringRecord = z.object({
   rubric_points: maybe(points),
   rubric_most: maybe(points),
   version: count,
+});
+const ScoringRecord = ScoringApartRecord.extend({
+  n: number,
+  why: maybe(z.string().max(1000)).optional(),
+});
+
+/** What students scored a copy with. */
+const StudentScoringRecord = z.object({
+  page: number,
+  /** The copy of those who gave it; null where they scored their own. */
+  by_page: maybe(number),
+  by: number,
+  at: instant,
+  version: count,
+  /** As of a scoring. */
+  scoring: json,
 });
 
 const EventRecord = z.object({
@@ -299,6 +339,12 @@ const ThreadRecord = z.object({
   /** The number of what is attached, where it is tied to a place on that. */
   on: maybe(number).default(null),
   spot: maybe(Spot).default(null),
+  /** The criterion of the rubric that it is on, as it was called then. */
+  criterion: maybe(z.object({ id: z.string().max(40), title: words })).default(null),
+  /** Its picture, of one that is a stamp; a teacher's own is a file, by its digest. */
+  stamp: maybe(
+    z.union([Stamp.options[0], z.object({ kind: z.literal('own'), picture: hash })]),
+  ).default(null),
   /** Students heard nothing of it. */
   staff_only: z.boolean().default(false),
   comments: z.array(
@@ -309,6 +355,8 @@ const ThreadRecord = z.object({
       text: words,
       /** It went to the student when the copy was handed back. */
       kept_back: z.boolean().default(false),
+      /** When whoever wrote it withdrew it, before its student had it. */
+      withdrawn: maybe(instant).default(null),
     }),
   ),
 });
@@ -363,6 +411,16 @@ const AttachedRecord = z.object({
   kept: z.array(z.object({ path: filePath, name: title, at: instant, shown: maybe(ShownRecord) })),
 });
 
+/** A picture of a comment, or what was spoken: which of its thread's comments it goes with, from 0. */
+const SaidFileRecord = z.object({
+  thread: number,
+  comment: count,
+  page: number,
+  by: number,
+  at: instant,
+  file: z.object({ path: filePath, name: title }),
+});
+
 /** The files of `record/`, each with what it holds: one thing, a list of things, or one thing a line. */
 export const RECORD_FILES = {
   'class.json': { holds: 'one', type: ClassRecord },
@@ -376,8 +434,11 @@ export const RECORD_FILES = {
   'steps.ndjson': { holds: 'lines', type: StepRecord },
   'set-aside.ndjson': { holds: 'lines', type: SetAsideRecord },
   'scorings.ndjson': { holds: 'lines', type: ScoringRecord },
+  'scorings-apart.ndjson': { holds: 'lines', type: ScoringApartRecord },
+  'student-scorings.ndjson': { holds: 'lines', type: StudentScoringRecord },
   'events.ndjson': { holds: 'lines', type: EventRecord },
   'threads.ndjson': { holds: 'lines', type: ThreadRecord },
+  'said-files.ndjson': { holds: 'lines', type: SaidFileRecord },
   'proposals.ndjson': { holds: 'lines', type: ProposalRecord },
 } as const;
 export type RecordFile = keyof typeof RECORD_FILES;

@@ -2,7 +2,7 @@ import type { Delivery } from '../handout/spec';
 import type { Loss } from '../headcount/level';
 import type { Attached } from '../attached/attached';
 import type { OwnHanding } from './reduce';
-import { factsFor, type CopyFacts } from './state';
+import { factsFor, stateOf, type CopyFacts } from './state';
 
 /** A copy as the board and the lists show it. Instants in epoch milliseconds. */
 export interface CopyRow {
@@ -60,3 +60,7 @@ export function asStudentSees(copy: CopyRow, student: string): CopyRow {
     },
   };
 }
+
+/** Whether a copy that is back with its student has other points by now. */
+export const isBehind = ({ facts, points, pointsBack }: CopyRow): boolean =>
+  stateOf(facts) === 'handed back' && points !== null && points !== pointsBack;

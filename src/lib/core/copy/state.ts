@@ -44,9 +44,15 @@ const after = (a: number | null, b: number | null): boolean => a !== null && (b 
 export const isWithTeacher = (state: CopyState): boolean =>
   state === 'handed in' || state === 'marked';
 
+/** Whether it was scored since it was handed in last. */
+export const isScoredNow = ({ scored, handedIn }: CopyFacts): boolean => after(scored, handedIn);
+
+/** Whether something that was given at a moment is of the work as it was handed in last: epoch milliseconds. */
+export const isOfThisRound = (at: number, { handedIn }: CopyFacts): boolean =>
+  at >= (handedIn ?? 0);
+
 export function stateOf(facts: CopyFacts): CopyState {
-  if (after(facts.handedIn, facts.handedBack))
-    return after(facts.scored, facts.handedIn) ? 'marked' : 'handed in';
+  if (after(facts.handedIn, facts.handedBack)) return isScoredNow(facts) ? 'marked' : 'handed in';
   if (facts.handedBack !== null) {
     const begun =
       after(facts.written, facts.handedBack) ||

@@ -1,11 +1,12 @@
 import type { StepMap } from 'prosemirror-transform';
 import { moveAnchor, type Anchor } from './anchor';
 
-/** What is new in a page to somebody who looked at it before. */
+/** What is new in a page to somebody who looked at it before, or since it was handed back. */
 export interface NewSince {
-  /** The version that they saw. */
+  since: 'you looked' | 'it went back';
+  /** The version that it had then. */
   version: number;
-  /** When they looked, in epoch milliseconds. */
+  /** When that was, in epoch milliseconds. */
   at: number;
   /** Where others changed it since, as positions of the page now. */
   places: Anchor[];

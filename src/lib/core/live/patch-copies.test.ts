@@ -45,6 +45,14 @@ describe('the copies of a view', () => {
       });
   });
 
+  it('stand as the row says in all that it has, and keep what the view knows besides', () => {
+    const each = [{ student: 'ada', handedIn: 60, counted: null, takenBack: null }];
+    const said = row('a', { version: 1, each, replaced: true, members: ['ada', 'dayo'] });
+    const news: News[] = [{ kind: 'copy', page: 'a', version: 1, by: 'ada', row: said }];
+    const [next] = patchCopies([{ ...row('a'), title: 'What we both found' }], news, 'tamsin');
+    expect(next).toEqual({ ...said, title: 'What we both found' });
+  });
+
   it('know whose look it was', () => {
     const look = row('a', {}, [{ kind: 'looked', at: 70, person: 'tamsin' }]);
     const news: News[] = [{ kind: 'copy', page: 'a', version: 0, by: 'tamsin', row: look }];

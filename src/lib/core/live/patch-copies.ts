@@ -21,15 +21,11 @@ function patched<T extends CopyRow>(copy: T, news: News, me: string): T {
   const mask = isOlder ? wholeMask(pageMask(copy), row.attached) : row.mask;
   return {
     ...copy,
+    ...row,
     mask,
     words,
     version,
     loss: isOlder ? copy.loss : row.loss,
-    attached: row.attached,
-    score: row.score,
-    points: row.points,
-    pointsBack: row.pointsBack,
-    openers: row.openers,
     facts: {
       ...row.facts,
       written: isOlder ? copy.facts.written : row.facts.written,

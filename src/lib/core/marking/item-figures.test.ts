@@ -26,6 +26,30 @@ describe('the figures of an item', () => {
     );
   });
 
+  it('are those of the Law School Admission Test’s section 6', () => {
+    // How many of 1,000 had which of five items right: Bock and Lieberman, Fitting a response model for n dichotomously scored
+    // items (1970). Facilities as printed there; correlations, without the item itself, as descript(LSAT) of R’s package ltm
+    // prints them: it divides by the deviation of a sample, so they are smaller by √(999/1000). Table and figures from memory.
+    const counts = [
+      3, 6, 2, 11, 1, 1, 3, 4, 1, 8, 0, 16, 0, 3, 2, 15, 10, 29, 14, 81, 3, 28, 15, 80, 16, 56, 21,
+      173, 11, 61, 28, 298,
+    ];
+    const scores = counts.flatMap((count, pattern) =>
+      Array.from({ length: count }, () => right(pattern.toString(2).padStart(5, '0'))),
+    );
+    expect(scores).toHaveLength(1000);
+    const figures = itemFigures(scores);
+    expect(figures.map((one) => one?.facility)).toEqual([0.924, 0.709, 0.553, 0.763, 0.87]);
+    const printed = figures.map((one) => (one?.discrimination ?? 0) * Math.sqrt(999 / 1000));
+    expect(printed.map((one) => one.toFixed(4))).toEqual([
+      '0.1128',
+      '0.1531',
+      '0.1727',
+      '0.1444',
+      '0.1215',
+    ]);
+  });
+
   it('are none of what nobody has, and say little of few', () => {
     expect(itemFigures([])).toEqual([]);
     expect(itemFigures([[null, 1]])).toEqual([null, { facility: 1, discrimination: null, of: 1 }]);

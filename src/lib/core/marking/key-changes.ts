@@ -3,6 +3,7 @@ import { counted } from '../lists/counted';
 import { listed } from '../lists/listed';
 import { textOf } from '../page/parts';
 import type { AnswerKey } from './answer-key';
+import { writePoints } from './points';
 
 /** What is expected in each part, by the part's id. */
 export type Keys = Record<string, AnswerKey>;
@@ -43,6 +44,12 @@ export function optionsOf(page: Node, part: string): ReadonlyMap<string, string>
 /** A key in words. `options`: the words of a choice's options, by their ids. */
 export function sayKey(key: AnswerKey | null, options: ReadonlyMap<string, string>): string {
   if (!key) return 'nothing';
+  const worth = key.points === undefined ? '' : `, ${writePoints(key.points)} points`;
+  return `${sayExpected(key, options)}${worth}${'partial' in key && key.partial ? ', or parts of them' : ''}`;
+}
+
+function sayExpected(key: AnswerKey, options: ReadonlyMap<string, string>): string {
+  if (key.kind === 'by hand') return 'scored by hand';
   if (key.kind === 'short')
     return listed(
       key.accepted.map((one) => `“${one}”`),

@@ -31,6 +31,12 @@ export function writePoints(points: string): string {
   return value.toString();
 }
 
+/** "1 point", "2½ points" */
+export const sayPoints = (points: string): string =>
+  `${writePoints(points)} ${new Decimal(points).eq(1) ? 'point' : 'points'}`;
+
+export const sumPoints = (some: readonly string[]): string => Decimal.sum(0, ...some).toString();
+
 export const samePoints = (a: string, b: string): boolean => new Decimal(a).eq(b);
 
 /** A sentence when these points are more than the assignment has, else null: more is allowed, but said. */

@@ -1,13 +1,8 @@
 import Decimal from 'decimal.js';
 import { z } from 'zod';
+import { PointsText } from './points-text';
 import { RubricTable } from './rubric';
 import { stepsOf } from './rubric-steps';
-
-/** Points as they are kept: a decimal text with at most two places, the shortest for its number. */
-const PointsText = z
-  .string()
-  .regex(/^\d{1,6}(\.\d{1,2})?$/, 'Points are a number such as 6, 6½ or 6.5.')
-  .transform((text) => new Decimal(text).toString());
 
 /** What somebody scores a copy with: for each criterion a step of the rubric, or none yet, and words. */
 export const ScoringSpec = z.object({

@@ -132,6 +132,16 @@ export function partsOf(page: Node): Part[] {
   return parts;
 }
 
+/** Where a part stands on a page: all of its answer; null where it is not there. */
+export function placeOfPart(page: Node, part: string): { from: number; to: number } | null {
+  let place: { from: number; to: number } | null = null;
+  page.descendants((node, pos) => {
+    if (isAnswer(node) && node.attrs.id === part) place = { from: pos, to: pos + node.nodeSize };
+    return place === null;
+  });
+  return place;
+}
+
 /** What was written: in a page's places for answers, or on all of it where it has none. */
 export const textWritten = (page: Node, parts: readonly Part[]): string =>
   parts.length === 0 ? textOf(page) : parts.map(({ answer }) => answer).join('\n');

@@ -37,6 +37,21 @@ export function wordsBeside(page: Node, at: number): Anchor[] {
   return [before ?? after].filter((words) => words !== undefined);
 }
 
+/** The words that are taken out in part: those that a stretch of one line begins or ends in. */
+export function wordsCut(page: Node, { from, to }: Anchor): Anchor[] {
+  const [begin, end] = [page.resolve(from), page.resolve(to)];
+  if (!begin.sameParent(end) || !begin.parent.isTextblock) return [];
+  const all = wordsOf(begin.parent);
+  return all.flatMap((word, index) => {
+    const own = {
+      from: begin.start() + word.from,
+      to: begin.start() + (all[index + 1]?.from ?? begin.parent.content.size),
+    };
+    const isCut = [from, to].some((at) => own.from < at && at < own.to);
+    return isCut ? [own] : [];
+  });
+}
+
 /** What steps change of the page that they begin on: what they take out, and where they only put in. */
 function touchedBy(steps: readonly Step[]): Anchor[] {
   const ranges: Anchor[] = [];

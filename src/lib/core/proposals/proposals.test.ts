@@ -78,6 +78,18 @@ describe('what is proposed', () => {
     ]);
   });
 
+  it('is one where a word loses letters and is made bold in part: the word is replaced as a whole', () => {
+    const { from } = places(page, 'water');
+    const change = new Transform(page);
+    change.delete(from + 2, from + 3);
+    change.addMark(from - 4, from + 1, schema.marks.strong.create());
+    change.delete(places(change.doc, 'wait').from, places(change.doc, 'wait').to);
+    const edits = change.steps.map((step) => ({ step, edit: step }));
+    const made = offers(page, edits);
+    expect(made).toHaveLength(2);
+    expect(takeAll(page, made).eq(change.doc)).toBe(true);
+  });
+
   it('comes to nothing where it was typed and taken back', () => {
     expect(offers(page, typed(page, 'go', 'go'))).toEqual([]);
   });

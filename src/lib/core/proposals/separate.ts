@@ -11,7 +11,7 @@ import type { Anchor } from '../history/anchor';
 import { rebaseWithout, type WaitingStep } from '../history/rebase';
 import { joined } from '../history/changed-ranges';
 import { wordsOf, type Word } from '../history/words-of';
-import { mapsBack, wordsBeside } from './make-offer';
+import { mapsBack, wordsBeside, wordsCut } from './make-offer';
 
 /** A step of somebody who writes what they propose, and what it was done together with. */
 export interface EditStep {
@@ -27,7 +27,10 @@ interface Group {
   steps: readonly Step[];
 }
 
-/** What edits do to the page before all of them: what they touch, marks included, and the words that hold what they put in. */
+/**
+ * What edits do to the page before all of them: what they touch, marks included, and the words that hold what they put in, or
+ * lose a part.
+ */
 interface Reach {
   touches: Anchor[];
   held: Anchor[];
@@ -39,7 +42,12 @@ function reachOf(page: Node, step: Step, before: readonly StepMap[]): Reach {
     from: back.map(from, -1),
     to: back.map(to, 1),
   }));
-  const held = touches.flatMap(({ from, to }) => (from === to ? wordsBeside(page, from) : []));
+  const isOfMarks = step instanceof AddMarkStep || step instanceof RemoveMarkStep;
+  const held = touches.flatMap((one) => {
+    if (one.from === one.to) return wordsBeside(page, one.from);
+    // A word that loses letters is proposed as a whole.
+    return isOfMarks ? [] : wordsCut(page, one);
+  });
   return { touches, held };
 }
 

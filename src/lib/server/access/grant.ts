@@ -40,6 +40,7 @@ const OF_STUDENTS: readonly Relation[] = [
   'co-writer',
   'writer',
   'classmate',
+  'scorer',
 ];
 /** What people are to things of archived classes. */
 const OF_ARCHIVES: readonly Relation[] = [

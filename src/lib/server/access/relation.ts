@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import { TO_CLASSMATES } from '$core/copy/folio';
 import type { Database } from '../db/connect';
+import { isDealtTo } from '../copy/holders';
 import { CLASS_STATE, inCupboard, isArchived, type ClassState } from './class-state';
 import { together } from '../db/together';
 import type { CourseRight, PageRow } from '../db/schema';
@@ -175,6 +176,8 @@ interface Part {
   own: boolean;
   /** Whether they are one of those who share it. */
   shares: boolean;
+  /** Whether it was dealt to them, to score it. */
+  scores: boolean;
   /** Whether they are in the class now. */
   here: boolean;
   /** Whether it lies in a unit that is in the cupboard. */
@@ -185,9 +188,10 @@ interface Part {
 
 /** A copy is its students' to write in, while they are in the class, until they were given something else. */
 function relationToCopy(thing: PageThing, staff: Staff, part: Part): Relation {
-  const { own, shares, here, state } = part;
+  const { own, shares, scores, here, state } = part;
   if (staff) return relationOfStaff(staff, state ?? 'closed');
-  if (thing.away_at !== null || !(own || (shares && here))) return 'nobody';
+  if (thing.away_at !== null) return 'nobody';
+  if (!own && !(shares && here)) return scores && here && state === 'open' ? 'scorer' : 'nobody';
   if (isArchived(state)) return 'past student';
   // Who left keeps reading what is theirs alone.
   return !here || thing.replaced_at !== null || thing.delivery === 'to read' ? 'reader' : 'owner';
@@ -272,6 +276,7 @@ export function pageReader(db: Database) {
           .whereRef('page_member.page_id', '=', 'page.id')
           .whereRef('page_member.person_id', '=', 'asked.person')
           .as('member'),
+        isDealtTo(sql.ref('asked.person')).as('scorer'),
         eb
           .selectFrom('assignment_class')
           .select('withdrawn_at')
@@ -294,13 +299,14 @@ export function pageReader(db: Database) {
       .execute();
     const answers = asked.map((): FoundPage | null => null);
     for (const row of rows) {
-      const { n, person, staff, course_right, joined, member, withdrawn, ...rest } = row;
+      const { n, person, staff, course_right, joined, member, scorer, withdrawn, ...rest } = row;
       const { state, handed_stored, page_stored, ...thing } = rest;
       const isHidden = thing.kind === 'class page' ? page_stored : handed_stored === true;
       const isSeen = (state === 'open' || state === 'to read') && withdrawn === null && !isHidden;
       const part = {
         own: isSeen && thing.student_id === person,
         shares: isSeen && member !== null,
+        scores: isSeen && scorer,
         here: joined !== null,
         state,
         isHidden,

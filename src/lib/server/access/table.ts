@@ -21,6 +21,8 @@ export type Relation =
   | 'classmate'
   /** One of the staff, of such a page: they look, and the student alone writes. */
   | 'overseer'
+  /** A student to whom this copy of a classmate’s was dealt, to score it. */
+  | 'scorer'
   /** A student who may write this page of their class, with others. */
   | 'co-writer'
   /** Of the staff of a class that is archived: they read all of it. */
@@ -80,6 +82,8 @@ export const ACCESS = {
   'keep the archive': { thing: 'class', who: ['past lead'] },
   /** In one of its classes. */
   'see the assignment': { thing: 'assignment', who: staff },
+  /** Those of one class, several at once. */
+  'mark its copies': { thing: 'assignment', who: marking },
   /** What concerns one of its classes alone. */
   'run the assignment': { thing: 'assignment', who: leading },
   /** What concerns all of its classes: the relation is the least that the person has to any of them. */
@@ -104,6 +108,8 @@ export const ACCESS = {
   'write the page': { thing: 'page', who: ['owner', 'writer', ...leading, 'keeper', 'co-writer'] },
   'see own copy': { thing: 'copy', who: ['owner', 'reader', 'past student'] },
   'do own work': { thing: 'copy', who: ['owner'] },
+  /** A copy without the names of those whose it is, as it was dealt; and to score it. */
+  'score a classmate': { thing: 'copy', who: ['scorer'] },
   /** How something was written, and how it stood at any moment. */
   'look back': {
     thing: 'work',

@@ -20,7 +20,7 @@ interface FileOf {
   away: boolean;
 }
 
-/** Where the files of an archive lie below `data/`, by what they are of. */
+/** Where the files of an archive lie below `data/`, by what they are of: a comment’s by the file’s own id. */
 export type FilePaths = Map<string, string>;
 
 /** All that is attached to pages of an archive, and what was kept of it, by page: in the order of their numbers. */
@@ -37,7 +37,7 @@ async function readFiles(tx: Tx, pages: readonly string[]): Promise<Map<string, 
 }
 
 /** A file's name without its ending, and that. */
-function cutEnding(name: string): [string, string] {
+export function cutEnding(name: string): [string, string] {
   const ending = /\.[a-z0-9]{1,8}$/i.exec(name)?.[0] ?? '';
   return [name.slice(0, name.length - ending.length), ending];
 }
@@ -66,15 +66,19 @@ export async function writeAttached(
   return shown;
 }
 
+/** `placed`, as a query has it: where each file lies. */
+export const placedIn = (paths: FilePaths) =>
+  sql`placed as materialized (select * from jsonb_to_recordset(
+    ${asRows([...paths].map(([of, path]) => ({ of, path })))}::jsonb) as r(of uuid, path text))`;
+
 /** The lines of `attached.ndjson` about pages with the numbers from `first` to `last`. */
 export async function attachedLines(
   tx: Tx,
   [first, last]: readonly [number, number],
   paths: FilePaths,
 ): Promise<string> {
-  const placed = asRows([...paths].map(([of, path]) => ({ of, path })));
   const { rows } = await sql<{ line: string }>`
-    with placed as materialized (select * from jsonb_to_recordset(${placed}::jsonb) as r(of uuid, path text))
+    with ${placedIn(paths)}
     select json_build_object('n', numbered.n, 'page', page.n, 'by', person.n, 'at', attachment.at,
       'away', attachment.away_at, 'found', attachment.found, 'url', url,
       'file', (select json_build_object('path', path, 'name', name) from placed

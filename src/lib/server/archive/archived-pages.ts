@@ -7,10 +7,12 @@ import { grouped } from '$core/lists/grouped';
 import { pointsOf } from '$core/marking/kept-score';
 import { Scoring } from '$core/marking/scoring';
 import { stateAfter, type DecisionKind } from '$core/proposals/proposal';
-import { COMMENT_SENT } from '../copy/sent';
+import { readGiven, readNamesOf } from '../copy/classmates';
+import { COMMENT_SENT, COMMENT_STANDS } from '../copy/sent';
 import type { Tx } from '../db/transaction';
 import { readNewest, readPage } from '../page/page-store';
 import type { Archived } from './numbers';
+import { STAMP_HASH } from './stamp-pictures';
 
 /** A page as it stands in an archive, and whose it is. */
 export interface OwnedPage extends ArchivedPage {
@@ -109,16 +111,30 @@ async function readAbout(tx: Tx, ids: readonly string[], { student }: Archived) 
     .where('page_id', '=', inPages(ids))
     .orderBy('score.id')
     .execute();
+  const apart = await tx
+    .selectFrom('score_apart')
+    .distinctOn(['page_id', 'person_id'])
+    .select(['id', 'page_id', 'at', 'person_id', 'points', 'scoring'])
+    .select(['rubric_points', 'rubric_most'])
+    .where('page_id', '=', inPages(student === null ? ids : []))
+    .orderBy('page_id')
+    .orderBy('person_id')
+    .orderBy('id', 'desc')
+    .execute();
   const said = await tx
     .selectFrom('thread')
     .innerJoin('comment', 'comment.thread_id', 'thread.id')
     .leftJoin('attachment', 'attachment.id', 'thread.attachment_id')
     .leftJoin('upload', 'upload.id', 'attachment.upload_id')
+    .leftJoin('stamp', (join) =>
+      join.on(sql`(thread.stamp ->> 'id')::uuid`, '=', sql.ref('stamp.id')),
+    )
+    .select(STAMP_HASH.as('stamp'))
     .select(['spot', 'attachment.url', 'upload.name as file'])
     .select(['thread.page_id', 'thread.id', 'quote', 'comment.at', 'comment.person_id'])
-    .select(['comment.text', 'comment.kind'])
+    .select(['comment.text', 'comment.kind', 'comment.upload_id', 'thread.criterion'])
     .where('thread.page_id', '=', inPages(ids))
-    .where(student === null ? sql<boolean>`true` : COMMENT_SENT)
+    .where(student === null ? COMMENT_STANDS : COMMENT_SENT)
     .orderBy('thread.at_from')
     .orderBy('thread.id')
     .orderBy('comment.id')
@@ -148,10 +164,43 @@ async function readAbout(tx: Tx, ids: readonly string[], { student }: Archived) 
     proposed: grouped(proposed, (row) => row.page_id),
     events: grouped(events, (row) => row.page_id),
     scores: grouped(scores, (row) => row.page_id),
+    apart: grouped(
+      apart.sort((a, b) => Number(a.id) - Number(b.id)),
+      (row) => row.page_id,
+    ),
+    given: await readFromStudentsOf(tx, ids, { student }),
     said: grouped(said, (row) => row.page_id),
   };
 }
 type About = Awaited<ReturnType<typeof readAbout>>;
+
+/**
+ * What students scored pages with last. In a student's archive is what they gave their own, and what came back of what
+ * classmates gave, without their names.
+ */
+async function readFromStudentsOf(
+  tx: Tx,
+  ids: readonly string[],
+  { student }: Pick<Archived, 'student'>,
+) {
+  const all = await readGiven(tx, ids, 'all');
+  const given =
+    student === null
+      ? all
+      : [...all.filter(({ by }) => by === null), ...(await readGiven(tx, ids, 'back'))];
+  const by = student === null ? given.flatMap((one) => one.by ?? []) : [];
+  const names = await readNamesOf(tx, by);
+  return grouped(
+    given.map((one) => ({
+      page: one.page,
+      by: one.by === null ? 'Own scoring' : (names.get(one.by) ?? 'A classmate'),
+      at: one.at.getTime(),
+      scoring: one.scoring,
+      withheld: one.withheld,
+    })),
+    ({ page }) => page,
+  );
+}
 
 /** The pages with the numbers from `first` to `last`, with all that is shown of them. */
 export async function readArchivedPages(
@@ -187,6 +236,8 @@ export async function readArchivedPages(
       page,
       most: row.most,
       scores: scoresOf(row, about, nameOf),
+      apart: (about.apart.get(row.id) ?? []).map((one) => scoreOf(row, one, nameOf)),
+      fromStudents: about.given.get(row.id) ?? [],
       threads: threadsOf(about.said.get(row.id) ?? [], nameOf),
       proposals: (about.proposed.get(row.id) ?? []).map((one) => ({
         kind: one.kind,
@@ -217,9 +268,16 @@ export async function readArchivedPages(
 type Row = Awaited<ReturnType<typeof readRows>>[number];
 type NameOf = (id: string | null) => string;
 
-function scoresOf({ id, most }: Row, { scores, events }: About, nameOf: NameOf): ArchivedScore[] {
-  const back = new Set(events.get(id)?.flatMap(({ score_id }) => score_id ?? []));
-  return (scores.get(id) ?? []).map((score) => ({
+/** The scores of a page that count, each with whether it went back. */
+function scoresOf(row: Row, { scores, events }: About, nameOf: NameOf): ArchivedScore[] {
+  const back = new Set(events.get(row.id)?.flatMap(({ score_id }) => score_id ?? []));
+  const given = scores.get(row.id) ?? [];
+  return given.map((score) => ({ ...scoreOf(row, score, nameOf), back: back.has(score.id) }));
+}
+
+type GivenScore = NonNullable<ReturnType<About['apart']['get']>>[number];
+function scoreOf({ most }: Row, score: GivenScore, nameOf: NameOf): ArchivedScore {
+  return {
     at: score.at.getTime(),
     by: nameOf(score.person_id),
     points: pointsOf(
@@ -233,22 +291,27 @@ function scoresOf({ id, most }: Row, { scores, events }: About, nameOf: NameOf):
       most,
     ),
     scoring: score.scoring && Scoring.parse(score.scoring),
-    back: back.has(score.id),
-  }));
+    back: null,
+  };
 }
 
 function threadsOf(
   said: NonNullable<ReturnType<About['said']['get']>>,
   nameOf: NameOf,
 ): ArchivedPage['threads'] {
-  return [...grouped(said, (row) => row.id).values()].map((comments) => ({
+  const threads = [...grouped(said, (row) => row.id).values()].filter((comments) =>
+    comments.some(({ kind }) => kind === 'said'),
+  );
+  return threads.map((comments) => ({
     quote: comments[0]?.quote ?? '',
-    on: spotOf(comments[0]),
-    comments: comments.map(({ at, person_id, text, kind }) => ({
+    stamp: comments[0]?.stamp ?? null,
+    on: spotOf(comments[0]) || (comments[0]?.criterion?.title ?? ''),
+    comments: comments.map(({ at, person_id, text, kind, upload_id }) => ({
       by: nameOf(person_id),
       at: at.getTime(),
       text,
       kind,
+      file: upload_id,
     })),
   }));
 }

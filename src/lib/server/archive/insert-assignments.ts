@@ -75,11 +75,12 @@ export async function insertAssignments(
       by int, at timestamptz, spec jsonb, category text, rubric int, form text, late text, hand_in text,
         marking text, reminder int)`.execute(tx);
   await sql`insert into assignment_class (assignment_id, school_id, class_id, unit_id, handed_out_at, due_at, withdrawn_at,
-      changed_at, counting)
+      changed_at, counting, own_scoring, classmates_named, feedback_waits)
     select ${idOf('assignment', 'r.n')}, ${school}, ${klass}, ${idOf('unit', 'r.unit')}, handed_out, due, withdrawn,
-      changed, counting
+      changed, counting, own_scoring, classmates_named, feedback_waits
     from jsonb_to_recordset(${rows(all)}::jsonb) as r(n int, unit int, handed_out timestamptz, due timestamptz,
-      withdrawn timestamptz, changed timestamptz, counting text)`.execute(tx);
+      withdrawn timestamptz, changed timestamptz, counting text, own_scoring boolean, classmates_named boolean,
+      feedback_waits boolean)`.execute(tx);
   const each = <T extends object>(of: (one: (typeof all)[number]) => readonly T[]) =>
     rows(all.flatMap((one) => of(one).map((value) => ({ n: one.n, ...value }))));
   await sql`insert into assignment_original (assignment_id, school_id, page_id, version, delivery, instead_of)

@@ -9,9 +9,8 @@ import { brokenRecord, eachOf, type Thing } from './read-record';
 
 type Line = Thing<'attached.ndjson'>;
 
-/** What was attached to pages, with its files. An older archive has none of it. */
+/** What was attached to pages, with its files. */
 export async function insertAttached(tx: Tx, bag: BagReader, school: number): Promise<void> {
-  if (!bag.has('data/record/attached.ndjson')) return;
   const people = await readIds(tx, 'person');
   const pages = await readIds(tx, 'page');
   const newId = ascendingIds();

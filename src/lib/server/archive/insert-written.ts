@@ -4,8 +4,14 @@ import { offerFromJson, type OfferJson } from '$core/proposals/proposal';
 import type { Tx } from '../db/transaction';
 import { ascendingIds } from './ascending-ids';
 import type { BagReader } from './bag-reader';
+import { commentAt, insertSaidFiles } from './insert-said-files';
 import { idOf, insertNumbers, readIds, rows } from './insert-rows';
 import { brokenRecord, eachOf } from './read-record';
+import { ArchivedStamps } from './stamp-pictures';
+
+/** Rows that are inserted in their order. */
+const inPlace = (of: readonly object[]): string =>
+  rows(of.map((one, place) => ({ ...one, place })));
 
 /** All that was written, given and said, in the order of its files. */
 export async function insertWritten(
@@ -53,24 +59,50 @@ export async function insertWritten(
     await sql`insert into archived_score (n, id) select n, nextval(pg_get_serial_sequence('score', 'id'))
       from unnest(${batch.map(({ n }) => n)}::int[]) of(n) order by n`.execute(tx);
     const all = batch.map((one) => ({ ...one, scoring: scoringOf(one.scoring, rubrics) }));
-    await sql`insert into score (id, school_id, page_id, person_id, at, points, scoring, checked, rubric_points, rubric_most, version)
+    await sql`insert into score (id, school_id, page_id, person_id, at, points, scoring, checked, rubric_points, rubric_most, version,
+        why)
       overriding system value
       select (select id from archived_score numbered where numbered.n = r.n), ${school}, ${idOf('page', 'r.page')},
         ${idOf('person', 'r.by')}, at, points::numeric, nullif(scoring, 'null'), nullif(checked, 'null'), rubric_points::numeric,
-        rubric_most::numeric, version
+        rubric_most::numeric, version, why
       from jsonb_to_recordset(${rows(all)}::jsonb) as r(n int, page int, by int, at timestamptz, points text,
-        scoring jsonb, checked jsonb, rubric_points text, rubric_most text, version int)`.execute(
+        scoring jsonb, checked jsonb, rubric_points text, rubric_most text, version int, why text)`.execute(
       tx,
     );
+  });
+  await eachOf(bag, 'scorings-apart.ndjson', (batch) => {
+    const all = batch.map((one) => ({ ...one, scoring: scoringOf(one.scoring, rubrics) }));
+    return sql`insert into score_apart (school_id, page_id, person_id, at, points, scoring, checked, rubric_points, rubric_most,
+        version)
+      select ${school}, ${idOf('page', 'r.page')}, ${idOf('person', 'r.by')}, at, points::numeric, nullif(scoring, 'null'),
+        nullif(checked, 'null'), rubric_points::numeric, rubric_most::numeric, version
+      from jsonb_to_recordset(${inPlace(all)}::jsonb) as r(page int, by int, at timestamptz, points text, scoring jsonb,
+        checked jsonb, rubric_points text, rubric_most text, version int, place int) order by place`.execute(
+      tx,
+    );
+  });
+  const pages = await readIds(tx, 'page');
+  await eachOf(bag, 'student-scorings.ndjson', (batch) => {
+    // Without the copy that it is by, it would be their own scoring.
+    if (batch.some(({ by_page }) => by_page !== null && !pages.has(by_page)))
+      throw brokenRecord('student-scorings.ndjson', 'a scoring is by a copy that is not there.');
+    const all = batch.map((one) => ({ ...one, scoring: scoringOf(one.scoring, rubrics) }));
+    return sql`insert into student_scoring (school_id, page_id, by_page_id, person_id, at, version, scoring)
+      select ${school}, ${idOf('page', 'r.page')}, ${idOf('page', 'r.by_page')}, ${idOf('person', 'r.by')}, at, version,
+        scoring
+      from jsonb_to_recordset(${inPlace(all)}::jsonb) as r(page int, by_page int, by int, at timestamptz, version int,
+        scoring jsonb, place int) order by place`.execute(tx);
   });
   await eachOf(bag, 'events.ndjson', (batch) =>
     sql`insert into event (school_id, page_id, person_id, at, kind, version, of_version, score_id, note)
       select ${school}, ${idOf('page', 'r.page')}, ${idOf('person', 'r.by')}, at, kind, version, of_version,
         ${idOf('score', 'r.scoring')}, note
-      from jsonb_to_recordset(${rows(batch.map((one, place) => ({ ...one, place })))}::jsonb) as r(page int, by int,
+      from jsonb_to_recordset(${inPlace(batch)}::jsonb) as r(page int, by int,
         at timestamptz, kind text, version int, of_version int, scoring int, note text, place int)
       order by place`.execute(tx),
   );
+  const files = await insertSaidFiles(tx, bag, school);
+  const stamps = new ArchivedStamps(tx, bag, school, await readIds(tx, 'person'));
   const newThread = ascendingIds();
   await eachOf(bag, 'threads.ndjson', async (batch) => {
     await insertNumbers(
@@ -78,21 +110,33 @@ export async function insertWritten(
       'thread',
       batch.map(({ n }) => ({ n, id: newThread(n) })),
     );
+    const threads: object[] = [];
+    for (const one of batch) threads.push({ ...one, stamp: await stamps.take(one) });
     await sql`insert into thread (id, school_id, page_id, made_by, made_at, quote, staff_only, made_version, made_from,
-        made_to, at_from, at_to, attachment_id, spot)
+        made_to, at_from, at_to, attachment_id, spot, criterion, stamp)
       select ${idOf('thread', 'r.n')}, ${school}, ${idOf('page', 'r.page')}, ${idOf('person', 'r.by')}, at, quote, staff_only,
-        made_version, made_from, made_to, at_from, at_to, ${idOf('attachment', 'r."on"')}, nullif(spot, 'null')
-      from jsonb_to_recordset(${rows(batch)}::jsonb) as r(n int, page int, by int, at timestamptz, quote text,
-        staff_only boolean, made_version int, made_from int, made_to int, at_from int, at_to int, "on" int, spot jsonb)`.execute(
+        made_version, made_from, made_to, at_from, at_to, ${idOf('attachment', 'r."on"')}, nullif(spot, 'null'), nullif(criterion, 'null'),
+        nullif(stamp, 'null')
+      from jsonb_to_recordset(${rows(threads)}::jsonb) as r(n int, page int, by int, at timestamptz, quote text,
+        staff_only boolean, made_version int, made_from int, made_to int, at_from int, at_to int, "on" int, spot jsonb, criterion jsonb,
+        stamp jsonb)`.execute(tx);
+    const said = batch.flatMap(({ n, comments }) =>
+      comments.map((one, index) => ({ n, ...one, file: files.get(commentAt(n, index)) ?? null })),
+    );
+    await sql`insert into comment (school_id, thread_id, person_id, at, kind, text, kept_back, upload_id)
+      select ${school}, ${idOf('thread', 'r.n')}, ${idOf('person', 'r.by')}, at, kind, text, kept_back, file
+      from jsonb_to_recordset(${inPlace(said)}::jsonb)
+        as r(n int, by int, at timestamptz, kind text, text text, kept_back boolean, file uuid, place int) order by place`.execute(
       tx,
     );
-    const said = batch.flatMap(({ n, comments }) => comments.map((one) => ({ n, ...one })));
-    await sql`insert into comment (school_id, thread_id, person_id, at, kind, text, kept_back)
-      select ${school}, ${idOf('thread', 'r.n')}, ${idOf('person', 'r.by')}, at, kind, text, kept_back
-      from jsonb_to_recordset(${rows(said.map((one, place) => ({ ...one, place })))}::jsonb)
-        as r(n int, by int, at timestamptz, kind text, text text, kept_back boolean, place int) order by place`.execute(
-      tx,
+    const withdrawn = batch.flatMap(({ n, comments }) =>
+      comments.flatMap(({ withdrawn: at }, index) => (at === null ? [] : { n, index, at })),
     );
+    if (withdrawn.length > 0)
+      await sql`insert into comment_withdrawal (comment_id, school_id, at)
+        select placed.id, ${school}, r.at from jsonb_to_recordset(${rows(withdrawn)}::jsonb) as r(n int, index int, at timestamptz)
+        join lateral (select id, row_number() over (order by id) - 1 as index from comment
+          where thread_id = ${idOf('thread', 'r.n')}) placed on placed.index = r.index`.execute(tx);
   });
   const newProposal = ascendingIds();
   await eachOf(bag, 'proposals.ndjson', async (batch) => {
@@ -113,7 +157,7 @@ export async function insertWritten(
     await sql`insert into proposal_decision (school_id, proposal_id, person_id, at, kind, first_version, version, offer)
       select ${school}, ${idOf('proposal', 'r.n')}, ${idOf('person', 'r.by')}, at, kind, first_version, version,
         nullif(offer, 'null')
-      from jsonb_to_recordset(${rows(decisions.map((one, place) => ({ ...one, place })))}::jsonb)
+      from jsonb_to_recordset(${inPlace(decisions)}::jsonb)
         as r(n int, by int, at timestamptz, kind text, first_version int, version int, offer jsonb, place int)
       order by place`.execute(tx);
   });

@@ -129,6 +129,8 @@ export async function makeClass(
     pages.filter((page) => page.kind === 'copy'),
     here,
   );
+  await insertDealt(tx, pages, school);
+  await insertExamples(tx, rubrics, school);
   await insertAttached(tx, bag, school);
   await insertNotes(tx, klass.notes, here);
   const { rows: made } = await sql<{ id: string }>`select id from archived_page order by n`.execute(
@@ -211,6 +213,42 @@ async function insertPictures(
   }
 }
 
+const insertExamples = (tx: Tx, rubrics: ArchivedClass['rubrics'], school: number) => {
+  const examples = rubrics.flatMap((rubric) =>
+    rubric.examples.map((one) => ({ rubric: rubric.n, ...one })),
+  );
+  return sql`insert into example (school_id, rubric_id, criterion, points, page_id, version, made_by, made_at, away_at)
+    select ${school}, ${idOf('rubric', 'r.rubric')}, criterion, points, ${idOf('page', 'r.page')}, version,
+      ${idOf('person', 'r.by')}, at, away
+    from jsonb_to_recordset(${rows(examples)}::jsonb) as r(rubric int, criterion text, points text, page int, version int,
+      by int, at timestamptz, away timestamptz)`.execute(tx);
+};
+
+/** Things of pages, each with the number of its page. */
+const eachWith = <T>(
+  pages: ArchivedClass['pages'],
+  of: (page: ArchivedClass['pages'][number]) => readonly T[],
+) => rows(pages.flatMap((page) => of(page).map((value) => ({ page: page.n, value }))));
+
+/** Who was to mark copies, and to score them. */
+async function insertDealt(tx: Tx, pages: ArchivedClass['pages'], school: number) {
+  await sql`insert into marker (page_id, person_id, school_id)
+    select ${idOf('page', 'r.page')}, ${idOf('person', 'r.value')}, ${school}
+    from jsonb_to_recordset(${eachWith(pages, ({ markers }) => markers)}::jsonb) as r(page int, value int)`.execute(
+    tx,
+  );
+  await sql`insert into reading (page_id, by_page_id, school_id, version)
+    select ${idOf('page', 'r.page')}, ${idOf('page', "(r.value ->> 'page')::int")}, ${school}, (r.value ->> 'version')::int
+    from jsonb_to_recordset(${eachWith(pages, ({ readers }) => readers)}::jsonb) as r(page int, value jsonb)`.execute(
+    tx,
+  );
+  await sql`insert into withheld_scoring (page_id, by_page_id, school_id)
+    select ${idOf('page', 'r.page')}, ${idOf('page', 'r.value')}, ${school}
+    from jsonb_to_recordset(${eachWith(pages, ({ withheld }) => withheld)}::jsonb) as r(page int, value int)`.execute(
+    tx,
+  );
+}
+
 async function insertPages(tx: Tx, pages: ArchivedClass['pages'], here: Here) {
   const { school, class: klass, course } = here;
   const isOurs = sql.raw(`kind in ('copy', 'class page', 'own page')`);
@@ -227,21 +265,19 @@ async function insertPages(tx: Tx, pages: ArchivedClass['pages'], here: Here) {
       "group" text, source int, source_version int, assignment int, student int, guarded boolean, version int,
       seen_from int, done_mask text, words int, level jsonb, written timestamptz, with_teacher boolean, made timestamptz)
     order by r.n`.execute(tx);
-  const each = <T>(of: (page: ArchivedClass['pages'][number]) => readonly T[]) =>
-    pages.flatMap((page) => of(page).map((value) => ({ page: page.n, value })));
   await sql`insert into page_member (page_id, person_id, school_id)
     select ${idOf('page', 'r.page')}, ${idOf('person', 'r.value')}, ${school}
-    from jsonb_to_recordset(${rows(each(({ members }) => members))}::jsonb) as r(page int, value int)`.execute(
+    from jsonb_to_recordset(${eachWith(pages, ({ members }) => members)}::jsonb) as r(page int, value int)`.execute(
     tx,
   );
   await sql`insert into picture_place (hash, page_id, school_id)
     select value, ${idOf('page', 'r.page')}, ${school}
-    from jsonb_to_recordset(${rows(each(({ pictures }) => pictures))}::jsonb) as r(page int, value text)`.execute(
+    from jsonb_to_recordset(${eachWith(pages, ({ pictures }) => pictures)}::jsonb) as r(page int, value text)`.execute(
     tx,
   );
   await sql`insert into answer_key (page_id, part_id, school_id, body)
     select ${idOf('page', 'r.page')}, value ->> 'part', ${school}, value -> 'body'
-    from jsonb_to_recordset(${rows(each(({ keys }) => keys))}::jsonb) as r(page int, value jsonb)`.execute(
+    from jsonb_to_recordset(${eachWith(pages, ({ keys }) => keys)}::jsonb) as r(page int, value jsonb)`.execute(
     tx,
   );
 }

@@ -143,6 +143,15 @@ export const officeOf = (klass: string) => sql`coalesce(
   (select sourced_id from office_map where office_map.person_id = person.id and office_map.kind = 'person'),
   (select brought -> 'office' ->> person.id::text from class where class.id = ${klass}))`;
 
+/** What students scored their own copies with: of classmates a student’s archive holds no more than words. */
+export const OWN_SCORING = sql`given.by_page_id is null`;
+
+/** Who was to mark copies, marked them apart, or made examples of them. */
+const WHO_MARKS = sql`union select person_id from marker join archived_page page on page.id = marker.page_id
+  union select person_id from score_apart join archived_page page on page.id = score_apart.page_id
+  union select made_by from example join archived_page page on page.id = example.page_id
+    join archived_rubric rubric on rubric.id = example.rubric_id`;
+
 /** Everybody who is, or did something, in the class; by name, since whom a school knows keeps the id they have there. */
 async function numberPeople(tx: Tx, archived: Archived): Promise<void> {
   const { class: klass, student } = archived;
@@ -164,6 +173,9 @@ async function numberPeople(tx: Tx, archived: Archived): Promise<void> {
       union select author_id from set_aside join archived_page page on page.id = set_aside.page_id
       union select person_id from event join archived_page page on page.id = event.page_id
       union select person_id from score join archived_score on archived_score.id = score.id
+      union select given.person_id from student_scoring given join archived_page page on page.id = given.page_id
+        where ${student === null ? sql`true` : OWN_SCORING}
+      ${student === null ? WHO_MARKS : sql``}
       union select made_by from attachment join archived_attachment using (id)
       union select made_by from thread join archived_thread using (id)
       union select comment.person_id from comment join thread on thread.id = thread_id

@@ -14,6 +14,14 @@ import { checkText } from '../http/text';
 import { Refusal } from '../page/refusal';
 import type { BagReader } from './bag-reader';
 
+/** Files that came to the record after archives had been made. */
+const LATER: readonly RecordFile[] = [
+  'attached.ndjson',
+  'proposals.ndjson',
+  'said-files.ndjson',
+  'scorings-apart.ndjson',
+  'student-scorings.ndjson',
+];
 /** Things that are taken in at once. */
 const AT_ONCE = 500;
 /** Pages that one archive holds at most. */
@@ -99,12 +107,13 @@ export async function readArchivedClass(bag: BagReader): Promise<ArchivedClass> 
   };
 }
 
-/** The things of a file, some at once, each of its shape. */
+/** The things of a file, some at once, each of its shape; none of a file that an older archive does not have. */
 export async function eachOf<F extends RecordFile>(
   bag: BagReader,
   file: F,
   take: (batch: Thing<F>[]) => Promise<unknown>,
 ): Promise<void> {
+  if (!bag.has(`data/record/${file}`) && LATER.includes(file)) return;
   let batch: Thing<F>[] = [];
   for await (const one of readLines(bag, file)) {
     if (batch.push(one) < AT_ONCE) continue;

@@ -2,7 +2,8 @@ import { sql, type RawBuilder } from 'kysely';
 import type { RecordFile } from '$core/archive/record';
 import type { Tx } from '../db/transaction';
 import { COMMENT_SENT } from '../copy/sent';
-import { NOTES, officeOf, staffOf, type Archived } from './numbers';
+import { NOTES, officeOf, OWN_SCORING, staffOf, type Archived } from './numbers';
+import { STAMP_HASH } from './stamp-pictures';
 
 /**
  * What stands in the files of `record/`, as PostgreSQL writes it: JSON whose texts never pass through this process one by
@@ -23,11 +24,26 @@ const only = (student: string | null) =>
     ? sql``
     : sql`and exists (select from page whole where whole.id = page.id and whole.kind in ('copy', 'own page'))`;
 
+/** Who was to mark a copy, and to score it, of the class’s own archive. */
+const DEALT = sql`'markers', ${list(sql`select person.n from marker join archived_person person on person.id = marker.person_id
+      where marker.page_id = page.id order by person.n`)},
+  'readers', ${list(sql`select json_build_object('page', by_page.n, 'version', reading.version)
+      from reading join archived_page by_page on by_page.id = reading.by_page_id
+      where reading.page_id = page.id order by by_page.n`)},
+  'withheld', ${list(sql`select by_page.n from withheld_scoring held join archived_page by_page on by_page.id = held.by_page_id
+      where held.page_id = page.id order by by_page.n`)}`;
+const NOTHING_DEALT = sql`'markers', '[]'::json, 'readers', '[]'::json, 'withheld', '[]'::json`;
+
 /** The versions of `page` that copies of an archive began as, or that were handed out. */
 export const VERSIONS = sql`select copy.source_version as version from page copy
     join archived_page numbered on numbered.id = copy.id where copy.source_id = page.id and copy.source_version is not null
   union select original.version from assignment_original original
     join archived_assignment numbered on numbered.id = original.assignment_id where original.page_id = page.id`;
+
+/** A scoring whose rubric has its number here. */
+const SCORING = sql`case when jsonb_typeof(scoring) = 'object' then jsonb_set(scoring, '{rubric,id}',
+  to_jsonb(coalesce((select rubric.n from archived_rubric rubric
+    where rubric.id::text = scoring #>> '{rubric,id}'), 0)::text)) end`;
 
 /** Files that are written line by line, for the pages with the numbers from `first` to `last`. */
 type Lines = (first: number, last: number, archived: Archived) => RawBuilder<{ line: string }>;
@@ -55,7 +71,8 @@ const LINES = {
           ? list(sql`select json_build_object('part', part_id, 'body', body) from answer_key
               where answer_key.page_id = page.id order by part_id`)
           : sql`'[]'::json`
-      })::text as line
+      },
+      ${student === null ? DEALT : NOTHING_DEALT})::text as line
     from archived_page numbered join page on page.id = numbered.id
     where numbered.n between ${first} and ${last} order by numbered.n`,
   'snapshots.ndjson': (first, last, { student }) => sql`
@@ -85,14 +102,25 @@ const LINES = {
     order by page.n, words.at, words.client, words.client_no`,
   'scorings.ndjson': (first, last) => sql`
     select json_build_object('n', numbered.n, 'page', page.n, 'by', scorer.n, 'at', score.at,
-      'points', points::text,
-      'scoring', case when jsonb_typeof(scoring) = 'object' then jsonb_set(scoring, '{rubric,id}',
-        to_jsonb(coalesce((select rubric.n from archived_rubric rubric
-          where rubric.id::text = scoring #>> '{rubric,id}'), 0)::text)) end,
-      'checked', checked, 'rubric_points', rubric_points::text, 'rubric_most', rubric_most::text, 'version', score.version)::text as line
+      'points', points::text, 'scoring', ${SCORING}, 'checked', checked, 'rubric_points', rubric_points::text, 'rubric_most', rubric_most::text, 'version', score.version,
+      'why', why)::text as line
     from archived_page page join score on score.page_id = page.id join archived_score numbered on numbered.id = score.id
     join archived_person scorer on scorer.id = score.person_id
     where page.n between ${first} and ${last} order by page.n, numbered.n`,
+  'scorings-apart.ndjson': (first, last, { student }) => sql`
+    select json_build_object('page', page.n, 'by', scorer.n, 'at', apart.at, 'points', points::text,
+      'scoring', ${SCORING}, 'checked', checked, 'rubric_points', rubric_points::text, 'rubric_most', rubric_most::text,
+      'version', apart.version)::text as line
+    from archived_page page join score_apart apart on apart.page_id = page.id
+    join archived_person scorer on scorer.id = apart.person_id
+    where page.n between ${first} and ${last} and ${student === null} order by page.n, apart.id`,
+  'student-scorings.ndjson': (first, last, { student }) => sql`
+    select json_build_object('page', page.n, 'by_page', ${numberOf('page', 'given.by_page_id')}, 'by', scorer.n,
+      'at', given.at, 'version', given.version, 'scoring', ${SCORING})::text as line
+    from archived_page page join student_scoring given on given.page_id = page.id
+    join archived_person scorer on scorer.id = given.person_id
+    where page.n between ${first} and ${last} and ${student === null ? sql`true` : OWN_SCORING}
+    order by page.n, given.id`,
   'events.ndjson': (first, last, { student }) => sql`
     select json_build_object('page', page.n, 'by', person.n, 'at', event.at, 'kind', event.kind, 'version', event.version,
       'of_version', of_version, 'scoring', ${numberOf('score', 'event.score_id')}, 'note', note)::text as line
@@ -108,9 +136,12 @@ const LINES = {
     select json_build_object('n', numbered.n, 'page', page.n, 'by', person.n, 'at', thread.made_at, 'quote', quote,
       'staff_only', staff_only, 'made_version', made_version, 'made_from', made_from, 'made_to', made_to, 'at_from', at_from, 'at_to', at_to,
       'on', case when spot is not null then ${numberOf('attachment', 'thread.attachment_id')} end,
+      'criterion', thread.criterion, 'stamp', case when thread.stamp ->> 'kind' = 'own' then json_build_object('kind', 'own',
+        'picture', (select ${STAMP_HASH} from stamp where stamp.id = (thread.stamp ->> 'id')::uuid)) else thread.stamp::json end,
       'spot', case when ${numberOf('attachment', 'thread.attachment_id')} is not null then spot end,
       'comments', ${list(sql`select json_build_object('by', said.n, 'at', comment.at, 'kind', comment.kind,
-          'text', comment.text, 'kept_back', comment.kept_back)
+          'text', comment.text, 'kept_back', comment.kept_back,
+          'withdrawn', (select gone.at from comment_withdrawal gone where gone.comment_id = comment.id))
         from comment join archived_person said on said.id = comment.person_id
         where comment.thread_id = thread.id ${student === null ? sql`` : sql`and ${COMMENT_SENT}`} order by comment.id`)})::text as line
     from archived_page page join thread on thread.page_id = page.id join archived_thread numbered on numbered.id = thread.id
@@ -174,14 +205,20 @@ const WHOLE = {
       order by numbered.n`),
   'rubrics.json': () =>
     list(sql`select json_build_object('n', numbered.n, 'title', title, 'body', body, 'version', version,
-        'by', ${numberOf('person', 'rubric.made_by')}, 'at', made_at, 'away', away_at, 'place', place)
+        'by', ${numberOf('person', 'rubric.made_by')}, 'at', made_at, 'away', away_at, 'place', place,
+        'examples', ${list(sql`select json_build_object('criterion', criterion, 'points', example.points, 'page', page.n,
+            'version', example.version, 'by', maker.n, 'at', example.made_at, 'away', example.away_at)
+          from example join archived_page page on page.id = example.page_id
+          join archived_person maker on maker.id = example.made_by
+          where example.rubric_id = rubric.id order by page.n, criterion`)})
       from archived_rubric numbered join rubric on rubric.id = numbered.id order by numbered.n`),
   'assignments.json': ({ class: klass, student }: Archived) =>
     list(sql`select json_build_object('n', numbered.n, 'title', task.title, 'instructions', instructions,
         'points', points::text, 'guarded', guarded, 'by', ${numberOf('person', 'task.made_by')}, 'at', made_at,
         'category', category, 'rubric', ${numberOf('rubric', 'task.rubric_id')}, 'form', form, 'late', late, 'hand_in', hand_in,
         'marking', marking,
-        'reminder', reminder, 'unit', ${numberOf('unit', 'handed.unit_id')}, 'handed_out', handed_out_at,
+        'reminder', reminder, 'own_scoring', own_scoring, 'classmates_named', classmates_named,
+        'feedback_waits', feedback_waits, 'unit', ${numberOf('unit', 'handed.unit_id')}, 'handed_out', handed_out_at,
         'due', due_at, 'withdrawn', withdrawn_at, 'changed', changed_at, 'counting', counting,
         'originals', ${list(sql`select json_build_object('page', ${numberOf('page', 'original.page_id')},
             'version', original.version, 'delivery', original.delivery,

@@ -15,8 +15,10 @@ import type { Tx } from '../db/transaction';
 import { readGradeView } from '../grades/gradebook';
 import { writeCsv, writeXlsx } from '../import/tables';
 import { attachedLines, writeAttached, type FilePaths } from './archived-attached';
+import { saidFileLines, writeSaidFiles } from './archived-said-files';
 import { FilePlaces, up, type Placed } from './file-places';
 import { readAhead } from './read-ahead';
+import { writeStampPictures } from './stamp-pictures';
 import { withoutDates } from './without-dates';
 import { readPage } from '../page/page-store';
 import { readArchivedNames, readArchivedPages, type OwnedPage } from './archived-pages';
@@ -231,6 +233,7 @@ async function writePages(
     );
     const folders = new Map(shown.map((page) => [page.id, places.folderOf(page)]));
     const attached = await writeAttached(tx, { bag, places, paths }, folders);
+    await writeSaidFiles(tx, archived, { bag, places, paths }, folders);
     for (const page of shown) {
       const path = places.give(places.folderOf(page), page.title, '.html');
       const whose =
@@ -240,7 +243,10 @@ async function writePages(
       const html = archivedHtml(
         { ...page, attached: attached.get(page.id) ?? [], about: [whose, about.title] },
         about.zone,
-        (hash) => `${up(path)}pictures/${hash}${about.pictures.get(hash) ?? ''}`,
+        {
+          pictureAt: (hash) => `${up(path)}pictures/${hash}${about.pictures.get(hash) ?? '.png'}`,
+          fileAt: (file) => paths.get(file)?.split('/').at(-1) ?? '',
+        },
       );
       await bag.add(path, html);
       const { id, assignment, student, members, kind, area } = page;
@@ -293,6 +299,7 @@ async function writeMaterials(
     await bag.add(`pictures/${hash}${ending}`, bytes);
     await bag.add(`record/files/${hash}`, bytes);
   }
+  await writeStampPictures(tx, bag, about.pictures);
   const inArea = (area: string) =>
     written.flatMap(({ page, path, says }) =>
       (page.kind === 'class page' ? page.area : 'original') === area &&
@@ -383,6 +390,10 @@ async function writeRecord(
   await bag.add(
     'record/attached.ndjson',
     readAhead(portionsOf(pages).map((range) => () => attachedLines(tx, range, paths))),
+  );
+  await bag.add(
+    'record/said-files.ndjson',
+    readAhead(portionsOf(pages).map((range) => () => saidFileLines(tx, archived, range, paths))),
   );
   for (const { name, schema } of recordSchemas())
     await bag.add(`record/schema/${name}`, `${JSON.stringify(schema, null, 2)}\n`);

@@ -75,10 +75,19 @@ export async function lookAtAttached(
     for await (const piece of readBytes(app.db, row.upload, { from: 0, to: size }))
       pieces.push(piece);
     const bytes = Buffer.concat(pieces);
-    if (!kind)
-      return settle(app, row, (await canRead(app, bytes)) ? 'fine' : 'cannot be read', null);
-    const shown = await asPage(app, row, { name: `page.${kind}`, bytes });
-    return settle(app, row, shown ? 'fine' : 'cannot be read', shown);
+    try {
+      if (kind)
+        return await settle(
+          app,
+          row,
+          'fine',
+          await asPage(app, row, { name: `page.${kind}`, bytes }),
+        );
+      await app.threads.run({ kind: 'pdf', name: 'page.pdf', bytes });
+      return await settle(app, row, 'fine', null);
+    } catch (error) {
+      return settle(app, row, foundWhenRefused(error), null);
+    }
   }
   const fetched = await fetchLink(row.url, app.settings.DOCUMENTS_URL ?? '').catch(
     (error: unknown) => {
@@ -98,44 +107,32 @@ interface Row {
   made_by: string;
 }
 
-/** Whether a PDF document can be opened. */
-async function canRead(app: App, bytes: Buffer): Promise<boolean> {
-  try {
-    await app.threads.run({ kind: 'pdf', name: 'page.pdf', bytes });
-    return true;
-  } catch (error) {
-    return refuseFor(error);
-  }
-}
-
-/** What cannot be read is no error. @throws what is: too much is going on just now, and the job is tried again */
-function refuseFor(error: unknown): false {
+/**
+ * What a file is that was not read here. One that takes too much time or memory may well be fine for others, on a busy day above all.
+ * @throws what is an error, or says that too much is going on just now: the job is tried again
+ */
+function foundWhenRefused(error: unknown): Found {
   const refusal = refusalIn(error);
   if (!refusal || refusal.status === 503) throw error;
-  return false;
+  return refusal.status === 413 ? 'fine' : 'cannot be read';
 }
 
-/** A document as a page; its pictures are seen by whoever reads the copy. @returns null when it cannot be read */
+/** A document as a page; its pictures are seen by whoever reads the copy. @throws Refusal when it cannot be read */
 async function asPage(
   app: App,
   { page_id, school_id, made_by }: Row,
   { name, bytes }: { name: string; bytes: Buffer },
-): Promise<Shown | null> {
-  try {
-    const read = await app.threads.run({ kind: 'document', name, bytes, pictures: [] });
-    for (const picture of read.carried)
-      await savePicture(app.db, Buffer.from(picture), { id: made_by, school_id });
-    for (const hash of picturesIn(read.page))
-      await app.db
-        .insertInto('picture_place')
-        .values({ hash, page_id, school_id })
-        .onConflict((conflict) => conflict.doNothing())
-        .execute();
-    return { doc: read.page, left: read.left };
-  } catch (error) {
-    refuseFor(error);
-    return null;
-  }
+): Promise<Shown> {
+  const read = await app.threads.run({ kind: 'document', name, bytes, pictures: [] });
+  for (const picture of read.carried)
+    await savePicture(app.db, Buffer.from(picture), { id: made_by, school_id });
+  for (const hash of picturesIn(read.page))
+    await app.db
+      .insertInto('picture_place')
+      .values({ hash, page_id, school_id })
+      .onConflict((conflict) => conflict.doNothing())
+      .execute();
+  return { doc: read.page, left: read.left };
 }
 
 /** What stands behind a link, as a file of the copy. */
@@ -147,7 +144,7 @@ async function keepSnapshot(app: App, row: Row & { url: string | null }, fetched
   const kind = documentKind(type, '');
   const shown = kind
     ? await asPage(app, row, { name: `page.${kind}`, bytes }).catch((error: unknown) => {
-        logUnexpected(error, { part: 'snapshot of a link' });
+        if (!refusalIn(error)) logUnexpected(error, { part: 'snapshot of a link' });
         return null;
       })
     : null;

@@ -7,7 +7,7 @@ import { MOST_BYTES, MOST_PIECE, type WholeFile } from './uploads';
 export type Pieces = AsyncIterable<Buffer> | Iterable<Buffer>;
 
 type Belongs = { school_id: number; person_id: string; name: string } & (
-  { page_id: string } | { assignment_id: string; class_id: string }
+  { page_id: string; said?: true } | { assignment_id: string; class_id: string }
 );
 
 /** Keeps a file that does not come from a browser, piece by piece; what it is is told from its bytes. @throws Refusal when it is empty or too large */

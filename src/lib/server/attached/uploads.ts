@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { inTransaction, type Tx } from '../db/transaction';
 import { Refusal } from '../page/refusal';
 import type { Connection } from '../page/page-store';
@@ -16,9 +17,11 @@ export interface Receiver {
   school: number;
   person: string;
   /** What a file belongs to while it is on its way. */
-  into: { page_id: string } | { assignment_id: string; class_id: string };
+  into: { page_id: string; said?: true } | { assignment_id: string; class_id: string };
   /** By what it is counted how much somebody brings. */
   limit: LimitKind;
+  /** Of one file, in bytes; `MOST_BYTES` where it is left out. */
+  most?: number;
   /** @throws Refusal when nothing more goes there */
   refuse: () => Promise<void>;
   /** Does with a whole file what it came for: `finish` gives it, once, whoever asks. */
@@ -47,10 +50,11 @@ export async function beginUpload(
   { name, size }: { name: string; size: number },
 ): Promise<Upload> {
   if (size === 0) throw new Refusal(422, `“${name}” is empty.`);
-  if (size > MOST_BYTES)
+  const { most = MOST_BYTES } = to;
+  if (size > most)
     throw new Refusal(
       413,
-      `“${name}” is larger than ${MOST_BYTES / 1_000_000} MB. Please make it smaller, or attach a link to it.`,
+      `“${name}” is larger than ${most / 1_000_000} MB. Please make it smaller, or attach a link to it.`,
     );
   await forgetUnfinished(app.db, Date.now());
   await app.limits.count(to.limit, to.person, Math.ceil(size / 1000));
@@ -70,7 +74,7 @@ function findUpload(db: Connection, { into, person }: Receiver, id: string) {
     .where('id', '=', id)
     .where('person_id', '=', person);
   return 'page_id' in into
-    ? found.where('page_id', '=', into.page_id)
+    ? found.where('page_id', '=', into.page_id).where('said', '=', into.said ?? false)
     : found.where('assignment_id', '=', into.assignment_id).where('class_id', '=', into.class_id);
 }
 
@@ -114,11 +118,15 @@ export async function takePiece(
   return upload.received;
 }
 
-/** Gives up a file that is on its way. */
+/** On its way, or waiting for the words of a comment. */
+const NOT_USED = sql<boolean>`(upload.finished_at is null
+  or upload.said and not exists (select from comment where comment.upload_id = upload.id))`;
+
+/** Gives up a file that is on its way, or that waits for the words of a comment. */
 export async function dropUpload(app: Using<'db'>, to: Receiver, id: string): Promise<void> {
-  const row = await findUpload(app.db, to, id).where('finished_at', 'is', null).executeTakeFirst();
+  const row = await findUpload(app.db, to, id).where(NOT_USED).executeTakeFirst();
   if (!row) throw new Refusal(404, NONE);
-  await app.db.deleteFrom('upload').where('id', '=', id).where('finished_at', 'is', null).execute();
+  await app.db.deleteFrom('upload').where('id', '=', id).where(NOT_USED).execute();
 }
 
 /** Finishes a file in a transaction; null where somebody did before. */
@@ -151,11 +159,11 @@ async function readBegins(tx: Tx, id: string): Promise<Buffer> {
 /** Files that nobody went on with for so long are given up, in milliseconds. */
 const GIVEN_UP_AFTER = 7 * 86_400_000;
 
-/** Forgets files that came in part alone, long ago. */
+/** Forgets files that came in part alone, long ago, and those that wait for the words of a comment since then. */
 async function forgetUnfinished(db: Connection, now: number): Promise<void> {
   await db
     .deleteFrom('upload')
-    .where('finished_at', 'is', null)
     .where('made_at', '<', new Date(now - GIVEN_UP_AFTER))
+    .where(NOT_USED)
     .execute();
 }

@@ -10,6 +10,7 @@ import { readTimetables } from '../calendar/timetables';
 import { copyPages } from '../course/copy-pages';
 import type { Holder } from '../course/units';
 import type { Connection } from '../page/page-store';
+import { publishToStaff } from '../live/listeners';
 import { Refusal, refusalIn } from '../page/refusal';
 import { bringDrafts, specsOf } from './bring-drafts';
 import { readBrought, readSource } from './build-source';
@@ -167,7 +168,7 @@ async function buildPortion(app: Using<'db' | 'memory' | 'news'>, id: string): P
     return { klass: build.class_id, finished };
   });
   if (!done) return false;
-  app.news.publish({ news: { kind: 'class', class: done.klass }, places: [done.klass] });
+  publishToStaff(app, done.klass);
   return !done.finished;
 }
 

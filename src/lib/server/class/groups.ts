@@ -4,6 +4,7 @@ import { reachedSoFar } from '$core/groups/reached';
 import type { Grant } from '../access/grant';
 import { readCopies } from '../copy/facts';
 import type { Database } from '../db/connect';
+import type { Connection } from '../page/page-store';
 import { Refusal } from '../page/refusal';
 import { readStudents } from './board';
 import { inTransaction } from '../db/transaction';
@@ -64,6 +65,28 @@ export async function readGroupings(db: Database, klass: string) {
         members: members.filter(({ group_id }) => group_id === id).map((one) => one.person_id),
       })),
   }));
+}
+
+/** The names of the groups of a class's first grouping, by student. */
+export async function readFirstGroups(
+  db: Connection,
+  klass: string,
+): Promise<ReadonlyMap<string, string>> {
+  const rows = await db
+    .selectFrom('group_member')
+    .innerJoin('grouping_group', 'grouping_group.id', 'group_member.group_id')
+    .select(['group_member.person_id', 'grouping_group.name'])
+    .where('group_member.grouping_id', '=', (eb) =>
+      eb
+        .selectFrom('grouping')
+        .select('id')
+        .where('class_id', '=', klass)
+        .where('away_at', 'is', null)
+        .orderBy('name')
+        .limit(1),
+    )
+    .execute();
+  return new Map(rows.map(({ person_id, name }) => [person_id, name]));
 }
 
 /** Keeps groups under their name. @returns the grouping's id @throws Refusal when they cannot be kept */

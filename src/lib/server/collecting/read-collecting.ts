@@ -55,7 +55,7 @@ export async function readCollecting(
     .where('collected.assignment_id', '=', thing.id)
     .where('collected.class_id', '=', thing.class.id)
     .orderBy('collected.at')
-    .orderBy('collected.from_id')
+    .orderBy('collected.from_id', (order) => order.asc().nullsFirst())
     .orderBy('place')
     .execute();
   const { title } = await app.db

@@ -1,5 +1,6 @@
 import type { Grant } from '../access/grant';
 import { inTransaction, type Tx } from '../db/transaction';
+import { publishToStaff } from '../live/listeners';
 import { Refusal } from '../page/refusal';
 import type { PutJob } from '../jobs/jobs';
 import type { Using } from '../services';
@@ -14,7 +15,7 @@ const MOST_WAITING = 3000;
 const isZip = (type: string | null) => type === 'application/zip';
 
 /** Files that a teacher collects for an assignment of a class: what is a zip archive is unpacked by a job. */
-export const collecting = (app: Using<'db' | 'jobs'>, grant: Run): Receiver => ({
+export const collecting = (app: Using<'db' | 'jobs' | 'news'>, grant: Run): Receiver => ({
   school: grant.thing.class.school_id,
   person: grant.person.id,
   into: { assignment_id: grant.thing.id, class_id: grant.thing.class.id },
@@ -34,11 +35,13 @@ export const collecting = (app: Using<'db' | 'jobs'>, grant: Run): Receiver => (
         `${MOST_WAITING} files wait here already. Please collect or put aside some of them first.`,
       );
   },
-  take: (finish) =>
-    inTransaction(app.db, async (tx) => {
+  take: async (finish) => {
+    await inTransaction(app.db, async (tx) => {
       const file = await finish(tx);
       if (file) await receive(app.jobs, tx, grant, file);
-    }),
+    });
+    publishToStaff(app, grant.thing.class.id);
+  },
 });
 
 async function receive(jobs: PutJob, tx: Tx, { thing, person }: Run, file: WholeFile) {

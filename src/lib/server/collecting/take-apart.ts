@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { sql } from 'kysely';
 import type { LeftOut } from '$core/collecting/collected';
 import { readBytes } from '../attached/file-bytes';
 import { storeFile } from '../attached/store-file';
@@ -130,6 +131,8 @@ async function keepPart(
           type: file.type,
           from_id: id,
           place,
+          // They came together, so they stand in the order of the whole, whichever is kept first.
+          at: sql<Date>`(select at from collected whole where whole.id = ${id})`,
           student_id: student,
         })
         .execute();

@@ -15,7 +15,7 @@ export const theirFiles = ({ thing }: Run, tx: Tx, ids: readonly string[]) =>
     .where('collected.assignment_id', '=', thing.id)
     .where('collected.class_id', '=', thing.class.id)
     .orderBy('collected.at')
-    .orderBy('collected.from_id')
+    .orderBy('collected.from_id', (order) => order.asc().nullsFirst())
     .orderBy('collected.place')
     .orderBy('collected.id')
     .forUpdate('collected')

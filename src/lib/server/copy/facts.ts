@@ -122,17 +122,24 @@ const readScores = (text: string | null) =>
 
 const time = (at: Date | null) => at?.getTime() ?? null;
 
-/** Somebody of the class has it: its student, or one of those who share it, is still there. */
-const hasHolders = (at: Moment) => sql`case when page.student_id is not null
-  then exists (select from enrolment here where here.class_id = page.class_id
-    and here.person_id = page.student_id and ${isEnrolled('here', at)})
+/**
+ * Somebody of the class has it: its student, or one of those who share it, is still there.
+ * @param classes all that are asked for: without them the planner reads those enrolled in the whole school
+ */
+const hasHolders = (
+  classes: readonly string[],
+  at: Moment,
+) => sql`case when page.student_id is not null
+  then exists (select from enrolment here where here.class_id = any(${classes}::uuid[])
+    and here.class_id = page.class_id and here.person_id = page.student_id and ${isEnrolled('here', at)})
   else exists (select from page_member join enrolment here
     on here.class_id = page.class_id and here.person_id = page_member.person_id
     where page_member.page_id = page.id and ${isEnrolled('here', at)}) end`;
 
-/** Of a class, and seen there: not withdrawn, not replaced, in somebody's hands. */
-const IN_USE = sql`page.away_at is null and page.replaced_at is null and handed.withdrawn_at is null
-  and ${hasHolders(null)}`;
+/** Of these classes, and seen there: not withdrawn, not replaced, in somebody's hands. */
+const inUse = (classes: readonly string[]) => sql`page.class_id = any(${classes}::uuid[])
+  and page.away_at is null and page.replaced_at is null and handed.withdrawn_at is null
+  and ${hasHolders(classes, null)}`;
 
 const isOneOf = (some: readonly InClass[]) =>
   sql`(page.assignment_id, page.class_id) in (select * from unnest(
@@ -146,13 +153,15 @@ function conditionOf(which: Which, at: Moment): RawBuilder<unknown> {
     return sql`page.id = any(${pagesOf(which.student)}) and page.away_at is null and handed.withdrawn_at is null`;
   if ('replacedToo' in which)
     return sql`page.class_id = ${which.class} and ${hasCome('page.made_at', at)} and ${isPageThere(at)}
-      and ${isHandedOut('handed', at)} and ${hasHolders(at)}`;
+      and ${isHandedOut('handed', at)} and ${hasHolders([which.class], at)}`;
   if ('class' in which)
-    return sql`page.class_id = ${which.class} and ${IN_USE}
-      ${'assignment' in which ? sql`and page.assignment_id = ${which.assignment}` : sql``}`;
-  if ('assignments' in which) return sql`${isOneOf(which.assignments)} and ${IN_USE}`;
+    return sql`${inUse([which.class])} ${'assignment' in which ? sql`and page.assignment_id = ${which.assignment}` : sql``}`;
+  if ('assignments' in which) {
+    const classes = which.assignments.map((one) => one.class);
+    return sql`${isOneOf(which.assignments)} and ${inUse(classes)}`;
+  }
   const { desk, dueFrom, dueTo, also } = which;
-  return sql`page.class_id = any(${desk}::uuid[]) and ${IN_USE} and (page.with_teacher
+  return sql`${inUse(desk)} and (page.with_teacher
     or (page.written_at is null and (handed.due_at between ${dueFrom} and ${dueTo}
       or exists (select from allowance where allowance.assignment_id = page.assignment_id
         and allowance.person_id = page.student_id and allowance.due_at between ${dueFrom} and ${dueTo})))

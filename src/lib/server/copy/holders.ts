@@ -1,4 +1,4 @@
-import { sql } from 'kysely';
+import { sql, type RawBuilder } from 'kysely';
 import { isEnrolled, type Moment } from '../db/as-of';
 
 /** The pages of a student in the classes they are in now: their own, and those they share. For `page.id = any(…)`. */
@@ -25,3 +25,16 @@ export const holdersAt = (at: Moment) =>
     string[]
   >`case when page.student_id is not null then array[page.student_id] else ${sharersAt(at)} end`;
 export const HOLDERS = holdersAt(null);
+
+/** Whether a page, which is not put away, is somebody's: theirs alone, or shared by them. */
+export const isHeld = (page: string, person: RawBuilder<unknown>) => {
+  const is = sql.table(page);
+  return sql<boolean>`(${is}.away_at is null and (${is}.student_id = ${person}
+    or exists (select from page_member where page_id = ${is}.id and person_id = ${person})))`;
+};
+
+/** Whether a copy was dealt to somebody, to be scored by them. To be asked of the table `page`. */
+export const isDealtTo = (
+  person: RawBuilder<unknown>,
+) => sql<boolean>`exists (select from reading join page as by_page on by_page.id = reading.by_page_id
+  where reading.page_id = page.id and ${isHeld('by_page', person)})`;

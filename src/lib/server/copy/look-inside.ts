@@ -6,7 +6,8 @@ import type { Using } from '../services';
 import { readCopy } from './facts';
 import { readLastPlace, readNewSince, readSeen } from './new-since';
 import { readRecord, readSittings, type RecordEntry, type StudentSitting } from './open-copy';
-import { readMargin, viewerOf } from './threads';
+import { readMargin } from './threads';
+import { viewerOf } from './viewer';
 
 export interface PeekInside {
   page: string;

@@ -4,8 +4,9 @@ import { changedRanges, type NewSince } from '$core/history/changed-ranges';
 import { schema } from '$core/page/schema';
 import { readSteps, type Connection } from '../page/page-store';
 
-/** Up to where somebody of the staff has seen a copy, and when they looked, in epoch milliseconds. */
+/** Up to where somebody of the staff has seen a copy, and when they looked or handed it back, in epoch milliseconds. */
 interface Seen {
+  since: NewSince['since'];
   version: number;
   at: number;
   viewer: string;
@@ -31,7 +32,24 @@ export async function readSeen(
     .orderBy('id', 'desc')
     .limit(1)
     .executeTakeFirst();
-  return row ? { version: row.version, at: row.at.getTime(), viewer } : null;
+  return row ? { since: 'you looked', version: row.version, at: row.at.getTime(), viewer } : null;
+}
+
+/** How a copy was when it went back last; null where it never did. */
+export async function readLastBack(
+  db: Connection,
+  page: string,
+  viewer: string,
+): Promise<Seen | null> {
+  const row = await db
+    .selectFrom('event')
+    .select(['version', 'at'])
+    .where('page_id', '=', page)
+    .where('kind', '=', 'handed back')
+    .orderBy('id', 'desc')
+    .limit(1)
+    .executeTakeFirst();
+  return row ? { since: 'it went back', version: row.version, at: row.at.getTime(), viewer } : null;
 }
 
 const mapOf = (body: object): StepMap => Step.fromJSON(schema, body).getMap();
@@ -41,13 +59,13 @@ export async function readNewSince(
   db: Connection,
   page: string,
   version: number,
-  { version: seen, at, viewer }: Seen,
+  { since, version: seen, at, viewer }: Seen,
 ): Promise<NewSince> {
   const steps = await readSteps(db, page, seen, version);
   const places = changedRanges(
     steps.map(({ body, author_id }) => ({ map: mapOf(body), counts: author_id !== viewer })),
   );
-  return { version: seen, at, places };
+  return { since, version: seen, at, places };
 }
 
 /** Where a student wrote last in a copy at a version; null where the last that was done to it is not theirs. */

@@ -1,29 +1,31 @@
 import { Checked } from '$core/marking/check-copy';
 import { Scoring } from '$core/marking/scoring';
+import { givenIn } from '$core/marking/sum-parts';
 import type { Using } from '../services';
 import { readSetAside } from '../page/set-aside';
 import type { CopyRow } from '$core/copy/copy-row';
 import { readEarlierAttached } from '../attached/attached-rows';
 import { readCopy } from './facts';
-import { readMargin, viewerOf } from './threads';
+import type { Markers } from './scores-apart';
+import { readMargin } from './threads';
+import { viewerOf } from './viewer';
 
-/** A page with all that an open view of it needs. */
-export async function openCopy(
+/** A page with all that an open view of it needs, but for how it stands. */
+export async function openPage(
   app: Using<'db' | 'pages'>,
   page: string,
   who: { id: string; role: string },
+  markers?: Markers,
 ) {
-  const [held, copy, margin, setAside, earlier] = await Promise.all([
+  const [held, margin, setAside, earlier] = await Promise.all([
     app.pages.open(page),
-    readCopy(app.db, page, who.id),
-    readMargin(app, page, viewerOf(who)),
+    readMargin(app, page, viewerOf(who), markers),
     readSetAside(app.db, page, who.id),
     readEarlierAttached(app.db, page),
   ]);
   return {
     doc: held.doc.toJSON() as object,
     version: held.version,
-    copy,
     margin,
     setAside,
     /** What was handed in with it earlier. */
@@ -31,9 +33,28 @@ export async function openCopy(
   };
 }
 
+/** A copy with all that an open view of it needs. */
+export async function openCopy(
+  app: Using<'db' | 'pages'>,
+  page: string,
+  who: { id: string; role: string },
+) {
+  const [open, copy] = await Promise.all([
+    openPage(app, page, who),
+    readCopy(app.db, page, who.id),
+  ]);
+  return { ...open, copy };
+}
+
 /** What the assignment of a copy says to whoever has it. */
-export async function readAssignment(app: Using<'db'>, copy: CopyRow) {
-  const row = await app.db
+export const readAssignment = async (app: Using<'db'>, copy: CopyRow) => ({
+  ...(await readAssignmentIn(app, copy)),
+  due: copy.facts.due,
+});
+
+/** The same for all of a class: nobody's own due time. */
+export const readAssignmentIn = (app: Using<'db'>, at: Pick<CopyRow, 'assignment' | 'class'>) =>
+  app.db
     .selectFrom('assignment_class')
     .innerJoin('assignment', 'assignment.id', 'assignment_class.assignment_id')
     .innerJoin('class', 'class.id', 'assignment_class.class_id')
@@ -53,11 +74,9 @@ export async function readAssignment(app: Using<'db'>, copy: CopyRow) {
       'course.title as course',
       'person.called as from',
     ])
-    .where('assignment.id', '=', copy.assignment)
-    .where('assignment_class.class_id', '=', copy.class)
+    .where('assignment.id', '=', at.assignment)
+    .where('assignment_class.class_id', '=', at.class)
     .executeTakeFirstOrThrow();
-  return { ...row, due: copy.facts.due };
-}
 
 export interface RecordEntry {
   /** Epoch milliseconds. */
@@ -68,6 +87,22 @@ export interface RecordEntry {
   points: string | null;
   scoring: Scoring | null;
   checked: Checked | null;
+}
+
+function whatScored({
+  points,
+  scoring,
+  checked,
+}: {
+  points: string | null;
+  scoring: object | null;
+  checked: object | null;
+}) {
+  if (checked)
+    return Object.keys(givenIn(Checked.parse(checked))).length > 0
+      ? 'scored part by part'
+      : 'checked by the answer keys';
+  return points === null && scoring === null ? 'points removed' : 'scored';
 }
 
 /** What happened to a copy, in order: openings, handings and every score. */
@@ -96,11 +131,7 @@ export async function readRecord(app: Using<'db'>, page: string): Promise<Record
     ...events.map((row) => ({ ...row, points: null, scoring: null, checked: null })),
     ...scores.map((row) => ({
       ...row,
-      what: row.checked
-        ? 'checked by the answer keys'
-        : row.points === null && row.scoring === null
-          ? 'points removed'
-          : 'scored',
+      what: whatScored(row),
       note: '',
     })),
   ]

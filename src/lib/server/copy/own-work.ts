@@ -6,7 +6,11 @@ import type { Using } from '../services';
 import type { Database } from '../db/connect';
 import type { Connection } from '../page/page-store';
 import { asStudentSees, type CopyRow } from '$core/copy/copy-row';
+import type { ClassmatesFeedback } from '$core/marking/student-scoring';
+import { readBackFromClassmates } from './classmates';
 import { readCopies, readCopy } from './facts';
+import type { LastTime } from '$core/marking/before-and-now';
+import { readLastTime } from './last-time';
 import { readFeedback, type GivenScoring } from './scorings';
 
 /** Everything a student was handed out in the classes that are open to them, soonest due first. */
@@ -84,11 +88,24 @@ export const readClassesToRead = (db: Database, student: string) =>
 export const readOwnCopies = async (db: Connection, student: string): Promise<CopyRow[]> =>
   (await readCopies(db, { seenBy: student }, student)).map((copy) => asStudentSees(copy, student));
 
-/** What a student's own copy was scored with, of what was handed back. */
-export const readOwnFeedback = (
+/** What a student's own copy came back with last, and what they compare it with. */
+export interface OwnFeedback {
+  given: GivenScoring | null;
+  lastTime: LastTime | null;
+  /** What classmates gave it. */
+  classmates: readonly ClassmatesFeedback[];
+}
+export async function readOwnFeedback(
   db: Connection,
-  { thing }: Grant<'see own copy'>,
-): Promise<GivenScoring | null> => readFeedback(db, thing.id);
+  { thing, person }: Grant<'see own copy'>,
+): Promise<OwnFeedback> {
+  const [given, lastTime, classmates] = await Promise.all([
+    readFeedback(db, thing.id),
+    readLastTime(db, { page: thing.id, student: person.id }),
+    readBackFromClassmates(db, thing.id),
+  ]);
+  return { given, lastTime, classmates };
+}
 
 /** What a student has now instead of a page that was theirs, for the same original of its assignment; null for nothing. */
 export async function readInstead(

@@ -14,6 +14,7 @@ import {
 import type { HeldPage, HeldStep } from '../page/held-page';
 import { readSteps, type Connection } from '../page/page-store';
 import { PROPOSAL_SENT } from './sent';
+import type { Viewer } from './viewer';
 
 /** One as it is kept, with its last decision. */
 export interface KeptProposal extends ProposalWords {
@@ -33,12 +34,6 @@ export interface KeptProposal extends ProposalWords {
   /** The versions before and after, of one that was taken. */
   first_version: number | null;
   taken_version: number | null;
-}
-
-/** Who looks into a margin: its students do not see what is kept back from them. */
-export interface Viewer {
-  id: string;
-  isStudent: boolean;
 }
 
 /** The proposals of a copy, in the order in which they were made. */
@@ -107,13 +102,18 @@ export async function placeOpen(
   );
 }
 
-/** The proposals of a page, as they stand at a version of it, for one who looks. */
+/**
+ * The proposals of a page, as they stand at a version of it, for one who looks.
+ * @param unseen whose proposals they do not see
+ */
 export async function readProposals(
   db: Connection,
   at: Place,
   viewer: Viewer,
+  unseen: readonly string[] = [],
 ): Promise<ProposalView[]> {
-  const all = await readKeptProposals(db, at.page, viewer);
+  const kept = await readKeptProposals(db, at.page, viewer);
+  const all = kept.filter(({ person }) => !unseen.includes(person));
   const places = await placeOpen(db, at, all);
   return all.map((one) => {
     const { id, kind, was, becomes, by, kept_back: keptBack, decided, decided_at } = one;

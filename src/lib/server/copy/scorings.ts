@@ -25,28 +25,45 @@ export interface GivenScoring {
   checked: Checked | null;
   by: string;
   at: number;
+  /** Why it differs from what the copy had before; null for nothing said. */
+  why: string | null;
 }
 
-/** What a score says besides its points; null where there is no such score, or it was points alone. */
-export async function readScoring(
+/** What scores say besides their points, by their ids; those that were points alone are left out. */
+export async function readScorings(
   db: Connection,
-  score: string | null,
-): Promise<GivenScoring | null> {
-  if (score === null) return null;
-  const row = await db
+  scores: readonly string[],
+): Promise<ReadonlyMap<string, GivenScoring>> {
+  if (scores.length === 0) return new Map();
+  const rows = await db
     .selectFrom('score')
     .innerJoin('person', 'person.id', 'score.person_id')
-    .select(['score.at', 'score.scoring', 'score.checked', 'person.given', 'person.called'])
-    .where('score.id', '=', score)
-    .executeTakeFirst();
-  if (!row?.scoring && !row?.checked) return null;
-  return {
-    scoring: row.scoring && Scoring.parse(row.scoring),
-    checked: row.checked && Checked.parse(row.checked),
-    by: row.called || row.given,
-    at: row.at.getTime(),
-  };
+    .select(['score.id', 'score.at', 'score.scoring', 'score.checked', 'score.why'])
+    .select(['person.given', 'person.called'])
+    .where('score.id', 'in', [...scores])
+    .execute();
+  return new Map(
+    rows
+      .filter(({ scoring, checked, why }) => scoring || checked || why)
+      .map((row) => [
+        row.id,
+        {
+          scoring: row.scoring && Scoring.parse(row.scoring),
+          checked: row.checked && Checked.parse(row.checked),
+          by: row.called || row.given,
+          at: row.at.getTime(),
+          why: row.why,
+        },
+      ]),
+  );
 }
+
+/** The same of one score; null where there is none. */
+export const readScoring = async (
+  db: Connection,
+  score: string | null,
+): Promise<GivenScoring | null> =>
+  score === null ? null : ((await readScorings(db, [score])).get(score) ?? null);
 
 /** What a copy's students have of its scorings: the one that it was handed back with last. */
 export async function readFeedback(db: Connection, page: string): Promise<GivenScoring | null> {
@@ -60,3 +77,13 @@ export async function readFeedback(db: Connection, page: string): Promise<GivenS
     .executeTakeFirst();
   return readScoring(db, last?.score_id ?? null);
 }
+
+/** What an assignment counts for; null for no points. */
+export const readPointsOf = async (db: Connection, assignment: string): Promise<string | null> =>
+  (
+    await db
+      .selectFrom('assignment')
+      .select('points')
+      .where('id', '=', assignment)
+      .executeTakeFirstOrThrow()
+  ).points;

@@ -1,58 +1,80 @@
 import { sql } from 'kysely';
 import { Mapping, Step } from 'prosemirror-transform';
 import { Spot } from '$core/attached/spot';
-import type { CommentView, MarginView, ThreadView } from '$core/copy/threads';
+import { saidAs, type SaidFile } from '$core/copy/said-file';
+import type { CommentView, MarginView, OnCriterion, ThreadView } from '$core/copy/threads';
 import { moveAnchor, type Anchor } from '$core/history/anchor';
 import { passageOf } from '$core/history/passage-of';
 import type { Grant } from '../access/grant';
 import type { Using } from '../services';
 import { SHARERS } from './holders';
 import { lockPage } from './lock-page';
-import { readProposals, type Viewer } from './proposals';
+import { readProposals } from './proposals';
 import { publishMargin } from './publish-margin';
-import { COMMENT_SENT } from './sent';
+import { refuseNotWaiting } from './said-files';
+import type { OnPile } from './said-on-pile';
+import { readUnseen, type Markers } from './scores-apart';
+import { readRubricOf } from './scorings';
+import { COMMENT_SENT, COMMENT_STANDS } from './sent';
 import { tellOfComment } from './tell-of-feedback';
+import { viewerOf, type Viewer } from './viewer';
+import { withdrawIn } from './withdraw-comment';
 import { Refusal } from '../page/refusal';
 import { refuseSealed } from '../page/sealed';
 import { readSteps, type Connection } from '../page/page-store';
 import { schema } from '$core/page/schema';
+import { Stamp } from '$core/stamps/stamp';
 import { inTransaction, type Tx } from '../db/transaction';
 
-/** What stands in the margin of a page for one who looks, in the order of its words; what is settled, too. */
+/**
+ * What stands in the margin of a page for one who looks, in the order of its words; what is settled, too.
+ * @param markers where they are being read already
+ */
 export async function readMargin(
   app: Using<'db' | 'pages'>,
   page: string,
   viewer: Viewer,
+  markers?: Markers,
 ): Promise<MarginView> {
-  const { version, threads } = await readThreads(app.db, page, viewer);
+  const [unseen, rows] = await Promise.all([
+    readUnseen(app.db, page, viewer, markers),
+    readRows(app.db, page, viewer),
+  ]);
   const memory = await app.pages.open(page);
+  const { version, threads } = threadsIn(rows, viewer, unseen);
   return {
     version,
     threads,
-    proposals: await readProposals(app.db, { page, memory, version }, viewer),
+    proposals: await readProposals(app.db, { page, memory, version }, viewer, unseen),
   };
 }
 
-async function readThreads(db: Connection, page: string, viewer: Viewer) {
-  // One statement, so that version and places are of the same moment.
-  const rows = await db
+// One statement, so that version and places are of the same moment.
+const readRows = (db: Connection, page: string, viewer: Viewer) =>
+  db
     .selectFrom('page')
     .leftJoin('thread', 'thread.page_id', 'page.id')
     .leftJoin('comment', (join) =>
       join
         .onRef('comment.thread_id', '=', 'thread.id')
-        .on(sql<boolean>`(not ${viewer.isStudent} or ${COMMENT_SENT})`),
+        .on(viewer.isStudent ? COMMENT_SENT : COMMENT_STANDS),
     )
     .leftJoin('person', 'person.id', 'comment.person_id')
     .leftJoin('attachment', 'attachment.id', 'thread.attachment_id')
     .leftJoin('upload', 'upload.id', 'attachment.upload_id')
+    .leftJoin('upload as said', 'said.id', 'comment.upload_id')
     .select([
       'page.version',
       'thread.id',
       'thread.quote',
+      'thread.made_by',
       'thread.at_from',
       'thread.at_to',
       'thread.staff_only',
+      'thread.stamp',
+      'thread.criterion',
+      'said.name as said',
+      'said.type as said_type',
       'comment.id as comment',
       'comment.kind',
       'comment.text',
@@ -71,9 +93,22 @@ async function readThreads(db: Connection, page: string, viewer: Viewer) {
     .orderBy('thread.at_from')
     .orderBy('comment.id')
     .execute();
+
+const fileOf = (name: string | null, type: string | null): SaidFile | null => {
+  const as = saidAs(type);
+  return name === null || as === null ? null : { name, as };
+};
+
+/** @param unseen whose words the viewer does not see */
+function threadsIn(
+  rows: Awaited<ReturnType<typeof readRows>>,
+  viewer: Viewer,
+  unseen: readonly string[],
+) {
   const threads = new Map<string, ThreadView>();
   for (const row of rows) {
     if (row.id === null || row.comment === null) continue;
+    if (unseen.includes(row.made_by ?? '') || unseen.includes(row.person_id ?? '')) continue;
     const place = row.at_from !== null && row.at_to !== null;
     const thread = threads.get(row.id) ?? {
       id: row.id,
@@ -87,8 +122,10 @@ async function readThreads(db: Connection, page: string, viewer: Viewer) {
               spot: Spot.parse(row.spot),
             }
           : null,
+      criterion: row.criterion,
       settled: false,
       staffOnly: row.staff_only ?? false,
+      stamp: row.stamp && Stamp.parse(row.stamp),
       comments: [],
     };
     thread.settled = row.kind === 'settled' || (row.kind === 'said' && thread.settled);
@@ -96,6 +133,7 @@ async function readThreads(db: Connection, page: string, viewer: Viewer) {
       id: row.comment,
       kind: row.kind ?? 'said',
       text: row.text ?? '',
+      file: fileOf(row.said, row.said_type),
       by: row.called || row.given || '',
       own: row.person_id === viewer.id,
       byStudent: row.role === 'student',
@@ -104,14 +142,12 @@ async function readThreads(db: Connection, page: string, viewer: Viewer) {
     });
     threads.set(row.id, thread);
   }
-  return { version: rows[0]?.version ?? 0, threads: [...threads.values()] };
+  // One of which all words were withdrawn is gone, though somebody settled it.
+  const said = [...threads.values()].filter(({ comments }) =>
+    comments.some(({ kind }) => kind === 'said'),
+  );
+  return { version: rows[0]?.version ?? 0, threads: said };
 }
-
-/** Whoever looks, as far as it matters in a margin. */
-export const viewerOf = ({ id, role }: { id: string; role: string }): Viewer => ({
-  id,
-  isStudent: role === 'student',
-});
 
 export const readOpenMargin = (
   app: Using<'db' | 'pages'>,
@@ -131,6 +167,20 @@ interface NewThread {
   keptBack?: boolean;
   /** Whether it is for the staff alone. */
   staffOnly?: boolean;
+  /** The picture, where it is a stamp. */
+  stamp?: Stamp | null;
+  /** The id of the criterion that it is on. */
+  criterion?: string | null;
+  /** A picture or a recording that waits for these words. */
+  file?: string | null;
+  /** The pile of answers on which it is said. */
+  pile?: OnPile | null;
+}
+
+/** What was said: its thread and its comment, by their ids. */
+export interface Said {
+  thread: string;
+  comment: string;
 }
 
 /** Ties a new thread to words, which may have moved since the writer saw them. */
@@ -138,10 +188,12 @@ export async function beginThread(
   app: Using<'db' | 'news' | 'pages'>,
   grant: Grant<'comment'>,
   thread: NewThread,
-): Promise<void> {
+): Promise<Said> {
   const { person } = grant;
   const page = grant.thing.id;
   const forStaff = staffAlone(person, thread);
+  if (thread.stamp) await refuseStamp(app.db, person, thread.stamp);
+  const criterion = thread.criterion ? await criterionOf(app.db, page, thread.criterion) : null;
   const held = await app.pages.open(page);
   const changed = await inTransaction(app.db, async (tx) => {
     const row = await lockPage(tx, page);
@@ -155,6 +207,7 @@ export async function beginThread(
       held.version === row.version && now && now.to <= held.doc.content.size ? now : null;
     const quote = then ? passageOf(held.doc, then.from, then.to, 300) : '';
     if (thread.on) await refuseElsewhere(tx, page, thread.on.attachment);
+    if (thread.file) await refuseNotWaiting(tx, grant, thread.file);
     const { id } = await tx
       .insertInto('thread')
       .values({
@@ -165,6 +218,8 @@ export async function beginThread(
         quote: thread.on?.quote ?? quote,
         attachment_id: thread.on?.attachment ?? null,
         spot: thread.on && JSON.stringify(thread.on.spot),
+        stamp: thread.stamp && JSON.stringify(thread.stamp),
+        criterion: criterion && JSON.stringify(criterion),
         made_version: made?.version ?? row.version,
         made_from: made?.from ?? null,
         made_to: made?.to ?? null,
@@ -173,7 +228,7 @@ export async function beginThread(
       })
       .returning('id')
       .executeTakeFirstOrThrow();
-    await tx
+    const { id: comment } = await tx
       .insertInto('comment')
       .values({
         school_id: row.school_id,
@@ -182,17 +237,48 @@ export async function beginThread(
         kind: 'said',
         text: thread.text,
         kept_back: thread.keptBack,
+        upload_id: thread.file,
+        pile: thread.pile && JSON.stringify(thread.pile),
       })
-      .execute();
+      .returning('id')
+      .executeTakeFirstOrThrow();
     await tx
       .updateTable('page')
       .set((eb) => ({ threads: eb('threads', '+', 1) }))
       .where('id', '=', page)
       .execute();
     if (!forStaff) await tellOfComment(tx, grant, id);
-    return row;
+    return { row, said: { thread: id, comment } };
   });
-  publishMargin(app, page, changed, forStaff);
+  publishMargin(app, page, changed.row, forStaff);
+  return changed.said;
+}
+
+/** @throws Refusal when somebody does not have this stamp */
+async function refuseStamp(db: Connection, person: { id: string; role: string }, stamp: Stamp) {
+  if (person.role === 'student') throw new Refusal(403, 'Teachers put stamps on a copy.');
+  if (stamp.kind === 'drawn') return;
+  const own = await db
+    .selectFrom('stamp')
+    .select('id')
+    .where('id', '=', stamp.id)
+    .where('owner_id', '=', person.id)
+    .where('away_at', 'is', null)
+    .executeTakeFirst();
+  if (!own) throw new Refusal(404, 'This stamp is none of yours any more.');
+}
+
+/** @throws Refusal when the page is not scored by it */
+async function criterionOf(db: Connection, page: string, id: string): Promise<OnCriterion> {
+  const { assignment_id } = await db
+    .selectFrom('page')
+    .select('assignment_id')
+    .where('id', '=', page)
+    .executeTakeFirstOrThrow();
+  const rubric = assignment_id === null ? null : await readRubricOf(db, assignment_id);
+  const criterion = rubric?.table.criteria.find((one) => one.id === id);
+  if (!criterion) throw new Refusal(409, 'This criterion is not in the rubric any more.');
+  return { id, title: criterion.title };
 }
 
 /** @throws Refusal when it is not attached to the page */
@@ -223,7 +309,16 @@ export async function addComment(
   app: Using<'db' | 'news'>,
   grant: Grant<'comment'>,
   thread: string,
-  comment: { kind: CommentView['kind']; text: string; keptBack?: boolean },
+  comment: {
+    kind: CommentView['kind'];
+    text: string;
+    keptBack?: boolean;
+    file?: string | null;
+    /** The comment whose words these are anew. */
+    instead?: string | null;
+    /** The comment that must still be the last one. */
+    after?: string;
+  },
 ): Promise<void> {
   const { person } = grant;
   const page = grant.thing.id;
@@ -241,10 +336,15 @@ export async function addComment(
       .executeTakeFirst();
     const { isStudent } = viewerOf(person);
     // Of what the staff keep among themselves a student knows not even that it is there.
-    if (!row || (isStudent && !(await isHeardOf(tx, thread))))
+    const isHeard = await isHeardOf(tx, thread);
+    if (!row || (isStudent && !isHeard))
       throw new Refusal(404, 'This thread does not exist any more.');
     refuseSealed(row);
-    const forStaff = staffAlone(person, comment) || row.staff_only;
+    if (comment.after) await refuseAnswered(tx, thread, comment.after);
+    const saysNothing = comment.kind !== 'said' && !isHeard;
+    const forStaff = staffAlone(person, comment) || row.staff_only || saysNothing;
+    if (comment.file) await refuseNotWaiting(tx, grant, comment.file);
+    if (comment.instead) await withdrawIn(tx, grant, comment.instead);
     await tx
       .insertInto('comment')
       .values({
@@ -254,12 +354,24 @@ export async function addComment(
         kind: comment.kind,
         text: comment.text,
         kept_back: comment.keptBack,
+        upload_id: comment.file,
       })
       .execute();
     if (comment.kind === 'said' && !forStaff) await tellOfComment(tx, grant, thread);
     return { row, forStaff };
   });
   publishMargin(app, page, commented.row, commented.forStaff);
+}
+
+/** @throws Refusal when more was said after a comment */
+async function refuseAnswered(tx: Tx, thread: string, comment: string) {
+  const later = await tx
+    .selectFrom('comment')
+    .select('id')
+    .where('thread_id', '=', thread)
+    .where('id', '>', comment)
+    .executeTakeFirst();
+  if (later) throw new Refusal(409, 'This was answered meanwhile. Please look again.');
 }
 
 /** Whether the students whose page it is know of a thread. */

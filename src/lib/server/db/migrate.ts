@@ -39,6 +39,17 @@ import * as collecting from './migrations/2026-12-31-collecting';
 import * as spots from './migrations/2027-01-01-spots';
 import * as feedback from './migrations/2027-01-02-feedback';
 import * as phrasebook from './migrations/2027-01-03-phrasebook';
+import * as markingLine from './migrations/2027-01-04-marking-line';
+import * as piles from './migrations/2027-01-05-piles';
+import * as markers from './migrations/2027-01-06-markers';
+import * as stamps from './migrations/2027-01-07-stamps';
+import * as examples from './migrations/2027-01-10-examples';
+import * as ownScoring from './migrations/2027-01-11-own-scoring';
+import * as classmates from './migrations/2027-01-12-classmates';
+import * as withdrawn from './migrations/2027-01-13-withdrawn';
+import * as saidOnPiles from './migrations/2027-01-14-said-on-piles';
+import * as said from './migrations/2027-01-09-said';
+import * as why from './migrations/2027-01-08-why';
 import type { Tables } from './schema';
 
 /**
@@ -87,6 +98,17 @@ export async function migrate(db: Kysely<Tables>): Promise<void> {
     '2027-01-01-spots': spots,
     '2027-01-02-feedback': feedback,
     '2027-01-03-phrasebook': phrasebook,
+    '2027-01-04-marking-line': markingLine,
+    '2027-01-05-piles': piles,
+    '2027-01-06-markers': markers,
+    '2027-01-07-stamps': stamps,
+    '2027-01-08-why': why,
+    '2027-01-09-said': said,
+    '2027-01-10-examples': examples,
+    '2027-01-11-own-scoring': ownScoring,
+    '2027-01-12-classmates': classmates,
+    '2027-01-13-withdrawn': withdrawn,
+    '2027-01-14-said-on-piles': saidOnPiles,
   };
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();

@@ -1,5 +1,3 @@
-import { sql } from 'kysely';
-import { markingPace } from '$core/desk/marking-pace';
 import { DESK_SPAN, type DeskClass, type DeskView } from '$core/desk/desk-view';
 import { lessonsAfter, lessonsOn, type Lesson, type Timetable } from '$core/calendar/lessons';
 import { dayOf } from '$core/calendar/local-time';
@@ -13,6 +11,7 @@ import { readDrafts } from '../handout/drafts';
 import { readNames } from '../school/names';
 import { readTimeZone } from '../school/time-zone';
 import { readOwnClasses } from './own-classes';
+import { readPace } from './pace';
 import { readPutOff } from './put-off';
 import { readQuestions } from './questions';
 
@@ -54,18 +53,6 @@ async function readAssignments(db: Database, classes: readonly string[]) {
     .orderBy('assignment.id')
     .execute();
   return rows.map(({ due_at, ...row }) => ({ ...row, due: due_at?.getTime() ?? null }));
-}
-
-/** So many of somebody's last scores say how fast they mark. */
-const SCORES = 300;
-
-/** How long a teacher needs to mark a copy, in milliseconds; null where too little is known. */
-async function readPace(db: Database, teacher: string): Promise<number | null> {
-  const { rows } = await sql<{ copy: string; at: Date }>`
-    select page_id as copy, at from score where person_id = ${teacher} order by at desc limit ${SCORES}`.execute(
-    db,
-  );
-  return markingPace(rows.reverse().map(({ copy, at }) => ({ copy, at: at.getTime() })));
 }
 
 /** When each class has its next lesson after now, and which have some on the next day of lessons. */

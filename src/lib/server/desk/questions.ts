@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import type { Question } from '$core/desk/desk-view';
+import { COMMENT_STANDS } from '../copy/sent';
 import { IS_ASKED } from '../copy/who-is-asked';
 import type { Database } from '../db/connect';
 
@@ -20,7 +21,8 @@ export async function readQuestions(
     select page.id as page, page.kind, page.class_id as class, person.given, person.family, last.at
     from page join class_staff staff on staff.class_id = page.class_id and staff.person_id = ${teacher}
     join thread on thread.page_id = page.id
-    cross join lateral (select kind, person_id, at from comment where thread_id = thread.id order by id desc limit 1) last
+    cross join lateral (select kind, person_id, at from comment
+      where thread_id = thread.id and ${COMMENT_STANDS} order by id desc limit 1) last
     join person on person.id = last.person_id
     join enrolment here on here.class_id = page.class_id and here.person_id = last.person_id and here.left_at is null
     left join assignment_class handed

@@ -1,8 +1,11 @@
 import { sql, type RawBuilder } from 'kysely';
+import { grouped } from '$core/lists/grouped';
 import { literalOf, snippetOf, termsOf, type Snippet } from '$core/find/snippet';
 import type { SignedIn } from '../access/session';
 import { pagesOf } from '../copy/holders';
-import { COMMENT_SENT } from '../copy/sent';
+import { readUnseen } from '../copy/scores-apart';
+import { COMMENT_SENT, COMMENT_STANDS } from '../copy/sent';
+import { viewerOf } from '../copy/viewer';
 import { CLASS_STATE, inCupboard, OPEN_CLASS } from '../access/class-state';
 import type { Database } from '../db/connect';
 
@@ -116,7 +119,31 @@ async function search(
   );
   const { rows } = await sql<Row>`
     select * from (${sql.join(queries, sql` union all `)}) found order by rank desc`.execute(db);
-  return rows;
+  const unseen = await unseenComments(db, person, rows);
+  return rows.filter(({ kind, id }) => kind !== 'comment' || !unseen.has(id));
+}
+
+/** Comments of the other who marks a copy apart from whoever looks: they are not found before they are seen. */
+async function unseenComments(
+  db: Database,
+  person: SignedIn,
+  rows: readonly Row[],
+): Promise<ReadonlySet<string>> {
+  const ids = rows.filter(({ kind }) => kind === 'comment').map(({ id }) => id);
+  if (ids.length === 0) return new Set();
+  const comments = await db
+    .selectFrom('comment')
+    .innerJoin('thread', 'thread.id', 'comment.thread_id')
+    .select(['comment.id', 'comment.person_id', 'thread.made_by', 'thread.page_id'])
+    .where('comment.id', 'in', ids)
+    .execute();
+  const unseen = new Set<string>();
+  for (const [page, some] of grouped(comments, ({ page_id }) => page_id)) {
+    const others = await readUnseen(db, page, viewerOf(person));
+    for (const { id, person_id, made_by } of some)
+      if (others.includes(person_id) || others.includes(made_by)) unseen.add(id);
+  }
+  return unseen;
 }
 
 interface Part {
@@ -208,7 +235,7 @@ function forStaff({ id, role }: SignedIn): Part[] {
         join page on page.id = thread.page_id join class on class.id = page.class_id
         left join person on person.id = page.student_id`,
       within: sql`class_id in ${classes}`,
-      where: sql`page.class_id in ${classes}`,
+      where: sql`page.class_id in ${classes} and ${COMMENT_STANDS}`,
     },
     {
       kind: 'note',

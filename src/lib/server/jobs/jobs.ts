@@ -99,18 +99,23 @@ export class Jobs {
   /** Begins to work. */
   async start(handlers: JobHandlers): Promise<void> {
     await this.prepare();
-    const work = <K extends Kind>(kind: K) =>
-      this.boss.work<JobKinds[K]>(
+    const work = async <K extends Kind>(kind: K) => {
+      const worker = await this.boss.work<JobKinds[K]>(
         queue(kind),
         { pollingIntervalSeconds: LOOK_EVERY_SECONDS },
         async ([job]) => {
-          if (job)
-            await this.keepingAlive(job.id, () =>
-              withReadableFault(kind, () => handlers[kind](job.data)),
-            );
+          if (!job) return;
+          await this.keepingAlive(job.id, () =>
+            withReadableFault(kind, () => handlers[kind](job.data)),
+          );
+          // Where one was, the next is looked for at once.
+          this.boss.notifyWorker(worker);
         },
       );
+    };
     for (const kind of KINDS) await work(kind);
+    // A link that is slow to open keeps nobody’s file waiting.
+    await work('look at attached');
   }
 
   /**

@@ -30,6 +30,10 @@ export function studentsWhoHear({ student_id, class_id, area, sharers }: OfPage)
   return { students: student_id ? [student_id] : sharers };
 }
 
+/** The staff of a class look again. */
+export const publishToStaff = (app: { news: NewsHub }, klass: string): void =>
+  app.news.publish({ news: { kind: 'class', class: klass }, places: [klass] });
+
 /** Staff and students of these classes look again. */
 export function publishToClasses(app: { news: NewsHub }, classes: readonly string[]): void {
   for (const klass of classes)

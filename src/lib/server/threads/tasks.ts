@@ -10,15 +10,18 @@ export interface RebaseTask {
   client: string;
 }
 
+/** A document is read as a page. */
+export interface DocumentTask {
+  kind: 'document';
+  name: string;
+  bytes: Uint8Array;
+  /** The names of pictures that came beside it, by their file names. */
+  pictures: [string, string][];
+}
+
 /** What a thread is asked to do. */
 export type Task =
-  | {
-      kind: 'document';
-      name: string;
-      bytes: Uint8Array;
-      /** The names of pictures that came beside it, by their file names. */
-      pictures: [string, string][];
-    }
+  | DocumentTask
   | { kind: 'table'; name: string; bytes: Uint8Array }
   | { kind: 'roster'; bytes: Uint8Array; way: RosterWay }
   | { kind: 'codes'; name: string; bytes: Uint8Array }

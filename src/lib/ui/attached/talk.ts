@@ -24,6 +24,7 @@ export const talkOf = (store: ThreadStore, pick: (() => void) | null): Talk => (
   pick:
     pick &&
     ((at) => {
+      store.criterion = null;
       store.picked = at;
       pick();
     }),

@@ -28,11 +28,11 @@ export class Uploads {
 
   /**
    * @param endpoint where they go
-   * @param arrived told after each file that is whole
+   * @param arrived told after each file that is whole, with its id
    */
   constructor(
     private readonly endpoint: string,
-    private readonly arrived: () => void,
+    private readonly arrived: (id: string) => void,
   ) {}
 
   async add(files: readonly File[]): Promise<void> {
@@ -67,7 +67,7 @@ export class Uploads {
         },
         onSuccess: () => {
           this.drop(state);
-          this.arrived();
+          this.arrived(upload.url?.split('/').at(-1) ?? '');
         },
       });
       this.running.set(state, upload);

@@ -41,18 +41,27 @@
 {#snippet card(thread: ThreadView)}
   <ThreadCard
     {thread}
+    page={store.page}
     {now}
     {timeZone}
     {mayComment}
     {isStaff}
     chosen={store.chosen === thread.id}
     choose={() => choose(thread.id)}
-    say={(text) => store.say(thread.id, { text, keptBack }, view)}
+    say={(said) => store.say(thread.id, { ...said, keptBack }, view)}
     settle={(settled) => store.settle(thread.id, settled, view)}
+    change={(instead, text) => store.say(thread.id, { text, keptBack: true, instead }, view)}
+    withdraw={(comment) => store.withdrawComment(thread.id, comment, view)}
   />
 {/snippet}
 
 {#if store.sentence}<p class="trouble mb-2" role="alert">{store.sentence}</p>{/if}
+{#if store.withdrawn}<p class="mb-2 flex items-center gap-3 text-sm text-ink2" role="status">
+    <span class="min-w-0 flex-1 truncate">Withdrawn: “{store.withdrawn.text}”</span>
+    <button type="button" class="act act-small" onclick={() => store.bringBack(view)}
+      >Bring back</button
+    >
+  </p>{/if}
 {#if store.proposals && store.proposals.all.length > 0}{@const { proposals } =
     store}{#await import('../proposals/Proposals.svelte') then { default: Proposals }}<Proposals
       {store}

@@ -1,12 +1,16 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { saySpot } from '$core/attached/spot';
-  import { waitedFor, type ThreadView } from '$core/copy/threads';
+  import { waitedFor, type CommentView, type ThreadView } from '$core/copy/threads';
   import { Draft } from '../draft.svelte';
+  import CommentText from './CommentText.svelte';
+  import type { SaidAlong } from './said-along.svelte';
+  import SaidFile from './SaidFile.svelte';
   import { when } from '$core/calendar/say-time';
 
   interface Props {
     thread: ThreadView;
+    page: string;
     chosen: boolean;
     now: number;
     timeZone: string;
@@ -14,10 +18,26 @@
     /** Whether one of the staff reads it. */
     isStaff: boolean;
     choose: () => void;
-    say: (text: string) => Promise<boolean>;
+    say: (said: { text: string; file: string | null }) => Promise<boolean>;
     settle: (settled: boolean) => void;
+    /** Says in other words what its student does not have yet. */
+    change: (comment: string, text: string) => Promise<boolean>;
+    withdraw: (comment: CommentView) => void;
   }
-  let { thread, chosen, now, timeZone, mayComment, isStaff, choose, say, settle }: Props = $props();
+  let {
+    thread,
+    page,
+    chosen,
+    now,
+    timeZone,
+    mayComment,
+    isStaff,
+    choose,
+    say,
+    settle,
+    change,
+    withdraw,
+  }: Props = $props();
 
   const draft = untrack(() => new Draft(`answer ${thread.id}`));
   const gone = $derived(thread.anchor !== null && thread.anchor.from === thread.anchor.to);
@@ -27,6 +47,7 @@
       thread.quote &&
         `“${thread.quote.length > 60 ? `${thread.quote.slice(0, 58)}…` : thread.quote}”`,
       thread.on && saySpot(thread.on.spot, thread.on.name),
+      thread.criterion && `the criterion ${thread.criterion.title}`,
     ]
       .filter(Boolean)
       .join(' · '),
@@ -41,9 +62,19 @@
     return isStaff ? 'waits for your answer' : 'waits for your teacher';
   });
 
+  let field: HTMLTextAreaElement | undefined = $state();
+  /** Whether an answer is written here. */
+  let replying = $state(false);
+  /** What goes with its words. */
+  let along: SaidAlong | null = $state.raw<SaidAlong | null>(null);
+  let sentence = $state('');
   async function send(event: SubmitEvent) {
     event.preventDefault();
-    if (draft.text.trim() && (await say(draft.text))) draft.text = '';
+    sentence = along?.fault(draft.text) ?? '';
+    if (sentence || !draft.text.trim()) return;
+    const text = draft.take();
+    if (await say({ text, file: along?.file ?? null })) along?.sentAlong();
+    else draft.giveBack(text);
   }
 </script>
 
@@ -54,8 +85,12 @@
     chosen && 'bg-lamp-pale border-l-lamp',
     thread.settled && 'opacity-90',
   ]}
-  aria-label="Comment on {tied || 'the whole copy'}"
+  aria-label="{thread.stamp ? 'Stamp' : 'Comment'} on {tied || 'the whole copy'}"
 >
+  {#if thread.stamp}{@const stamp =
+      thread.stamp}{#await import('../stamps/StampPicture.svelte') then { default: StampPicture }}<span
+        class="float-right"><StampPicture {stamp} /></span
+      >{/await}{/if}
   {#if tied}
     <button
       class="block min-h-6 text-left text-sm text-ink2"
@@ -67,14 +102,24 @@
     </button>
   {/if}
   {#each said as comment (comment.id)}
-    <p class="mt-1 break-words whitespace-pre-line">
-      {comment.text}
+    <div class="mt-1 break-words whitespace-pre-line">
+      <CommentText text={comment.text} />
+      {#if comment.file}<SaidFile
+          file={comment.file}
+          source="/pages/{page}/said-with/{comment.id}"
+          says={comment.text}
+        />{/if}
       <span class="block text-xs text-ink2"
         >{comment.own ? 'you' : comment.by}, {when(comment.at, now, timeZone)}{comment.keptBack
           ? ' · goes with the copy when it is handed back'
           : ''}</span
       >
-    </p>
+      {#if comment.keptBack && comment.own && mayComment && !thread.settled}{#await import('./KeptBackDeeds.svelte') then { default: KeptBackDeeds }}<KeptBackDeeds
+            {comment}
+            change={(text) => change(comment.id, text)}
+            withdraw={() => withdraw(comment)}
+          />{/await}{/if}
+    </div>
   {/each}
   {#if thread.staffOnly}<p class="mt-1 text-xs font-bold text-ink2">for staff only</p>{/if}
   {#if waits}<p class="mt-1 text-xs font-bold text-ink2">{waits}</p>{/if}
@@ -91,12 +136,21 @@
         rows={draft.text.includes('\n') || draft.text.length > 40 ? 3 : 1}
         placeholder="Reply"
         aria-label="Reply"
+        onfocus={() => (replying = true)}
+        bind:this={field}
         bind:value={draft.text}></textarea>
-      {#if draft.text.trim()}<button class="act act-small act-main">Send</button>{:else}<button
-          type="button"
-          class="act act-small"
-          onclick={() => settle(true)}>Settle</button
+      {#if draft.text.trim() || along?.isMore}<button class="act act-small act-main">Send</button
+        >{:else}<button type="button" class="act act-small" onclick={() => settle(true)}
+          >Settle</button
         >{/if}
     </form>
+    {#if sentence}<p class="trouble mt-1" role="alert">{sentence}</p>{/if}
+    {#if isStaff && (replying || draft.text)}{#await import('./ReplyWith.svelte') then { default: ReplyWith }}<ReplyWith
+          {page}
+          thread={thread.id}
+          {field}
+          bind:text={draft.text}
+          bind:along
+        />{/await}{/if}
   {/if}
 </article>

@@ -1,11 +1,19 @@
 import type { Spot } from '$core/attached/spot';
-import type { MarginView, ThreadView } from '$core/copy/threads';
+import {
+  sayStamp,
+  type CommentView,
+  type MarginView,
+  type OnCriterion,
+  type ThreadView,
+} from '$core/copy/threads';
+import type { Anchor } from '$core/history/anchor';
+import type { Stamp } from '$core/stamps/stamp';
 import type { EditorView } from 'prosemirror-view';
 import type { ProposalStore } from '../proposals/proposal-store.svelte';
 import type { PageSession } from '../page/page-session.svelte';
 import { oneAtATime } from '../one-at-a-time';
 import { send } from '../send';
-import { chooseThread, setThreads } from '../page/thread-highlights';
+import { chooseThread, setThreads, type ThreadPlace } from '../page/thread-highlights';
 
 /** A place on something attached, and the words that stand there. */
 export interface Picked {
@@ -23,6 +31,8 @@ export class ThreadStore {
   sentence = $state('');
   /** Where on something attached the next comment goes; null for none. */
   picked: Picked | null = $state.raw(null);
+  /** The criterion of the rubric that the next comment is on; null for none. */
+  criterion: OnCriterion | null = $state.raw(null);
   readonly open = $derived(this.threads.filter((thread) => !thread.settled));
   readonly settled = $derived(this.threads.filter((thread) => thread.settled));
 
@@ -42,6 +52,7 @@ export class ThreadStore {
     this.threads = margin.threads;
     if (this.proposals) this.proposals.take(margin);
     else if (margin.proposals.length > 0) void this.beginProposals();
+    if (!this.sign && margin.threads.some(({ stamp }) => stamp)) void this.beginStamps();
   }
 
   /** Few copies have proposals: what shows them comes with the first. */
@@ -60,10 +71,27 @@ export class ThreadStore {
     if (view !== this.view) this.proposals?.drawIn(view);
     this.view = view;
     const anchors = this.latest.threads.flatMap((thread) =>
-      thread.anchor && !thread.settled ? [{ id: thread.id, ...thread.anchor }] : [],
+      thread.anchor && !thread.settled
+        ? [{ id: thread.id, ...thread.anchor, ...this.stampOf(thread) }]
+        : [],
     );
     const places = this.session.placesNow(this.latest.version, anchors);
     if (places) view.dispatch(setThreads(view.state.tr, places));
+  }
+
+  private stampOf({ stamp, comments }: ThreadView): Pick<ThreadPlace, 'stamp'> {
+    const sign = this.sign;
+    return stamp && sign ? { stamp: { sign: () => sign(stamp), says: sayStamp(comments) } } : {};
+  }
+  /** Few copies have stamps: what draws them comes with the first. */
+  private sign: ((stamp: Stamp) => Element) | null = null;
+  private async beginStamps() {
+    const [{ stampSign }] = await Promise.all([
+      import('../stamps/stamp-sign'),
+      import('../stamps/stamps.css'),
+    ]);
+    this.sign = stampSign;
+    if (this.view) this.draw(this.view);
   }
 
   choose(thread: string | null, view: EditorView | null): void {
@@ -99,18 +127,28 @@ export class ThreadStore {
   }
 
   private get url() {
-    return `/pages/${this.session.page}/threads`;
+    return `/pages/${this.page}/threads`;
+  }
+  get page(): string {
+    return this.session.page;
   }
 
   /**
-   * Ties a comment to a place on something attached, to the selected words, or to the whole copy when none are selected.
+   * Ties a comment to a criterion, to a place on something attached, to the selected words, or to the whole copy when none are
+   * selected.
    * @returns whether it is kept
    */
   async begin(
-    said: { text: string; keptBack: boolean; staffOnly: boolean },
+    said: { text: string; keptBack: boolean; staffOnly: boolean; file: string | null },
     view: EditorView | null,
     tied: boolean,
   ): Promise<boolean> {
+    if (this.criterion) {
+      const criterion = this.criterion.id;
+      const kept = await this.send(this.url, view, { ...said, anchor: null, criterion });
+      if (kept) this.criterion = null;
+      return kept;
+    }
     if (this.picked) {
       const kept = await this.send(this.url, view, { ...said, anchor: null, on: this.picked });
       if (kept) this.picked = null;
@@ -118,6 +156,21 @@ export class ThreadStore {
     }
     await this.session.flush().catch(() => undefined);
     const anchor = tied ? this.session.selectedPlace() : null;
+    return this.send(this.url, view, { ...said, anchor });
+  }
+
+  /** Puts a stamp on a place, or on the whole copy. @returns whether it is there */
+  async putStamp(
+    said: { text: string; stamp: Stamp; keptBack: boolean },
+    place: Anchor | null,
+    view: EditorView | null,
+  ): Promise<boolean> {
+    await this.session.flush().catch(() => undefined);
+    const anchor = place && this.session.savedPlace(place);
+    if (place && !anchor) {
+      this.sentence = 'The page is not saved yet. Please put the stamp there in a moment.';
+      return false;
+    }
     return this.send(this.url, view, { ...said, anchor });
   }
 
@@ -133,19 +186,45 @@ export class ThreadStore {
       this.sentence = 'Your words are not saved yet. Please try again in a moment.';
       return;
     }
-    await this.send(`/pages/${this.session.page}/proposals/decide`, view, { deed, ids });
+    await this.send(`/pages/${this.page}/proposals/decide`, view, { deed, ids });
   }
 
   withdraw(ids: readonly string[], view: EditorView | null): Promise<boolean> {
-    return this.send(`/pages/${this.session.page}/proposals/withdraw`, view, { ids });
+    return this.send(`/pages/${this.page}/proposals/withdraw`, view, { ids });
   }
 
   say(
     thread: string,
-    said: { text: string; keptBack: boolean },
+    said: { text: string; keptBack: boolean; file?: string | null; instead?: string },
     view: EditorView | null,
   ): Promise<boolean> {
     return this.send(`${this.url}/${thread}`, view, { kind: 'said', ...said });
+  }
+
+  /** What was withdrawn last. */
+  withdrawn: { thread: string; comment: string; text: string } | null = $state.raw(null);
+
+  /** Withdraws what one said oneself and its student does not have yet. */
+  async withdrawComment(
+    thread: string,
+    comment: CommentView,
+    view: EditorView | null,
+  ): Promise<void> {
+    const { id, text } = comment;
+    const done = await this.setWithdrawn('withdrawn', { thread, comment: id }, view);
+    if (done) this.withdrawn = { thread, comment: id, text };
+  }
+  async bringBack(view: EditorView | null): Promise<void> {
+    const { withdrawn } = this;
+    if (withdrawn && (await this.setWithdrawn('brought back', withdrawn, view)))
+      this.withdrawn = null;
+  }
+  private setWithdrawn(
+    kind: 'withdrawn' | 'brought back',
+    { thread, comment }: { thread: string; comment: string },
+    view: EditorView | null,
+  ): Promise<boolean> {
+    return this.send(`${this.url}/${thread}`, view, { kind, comment });
   }
 
   settle(thread: string, settled: boolean, view: EditorView | null): Promise<boolean> {

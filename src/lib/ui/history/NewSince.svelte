@@ -31,7 +31,8 @@
   <p class="mt-2 flex flex-wrap items-center gap-2 text-sm text-ink2">
     <span
       ><span class="rounded bg-lamp-pale px-1 text-ink">New</span> in {counted(count, 'place')} since
-      you looked {when(since.at, now, timeZone)}</span
+      {since.since}
+      {when(since.at, now, timeZone)}</span
     >
     {#if count > 1}<button class="act act-small" onclick={() => show(shown)}>Next place</button
       >{/if}

@@ -6,6 +6,8 @@
 
   interface Props {
     scoring: Scoring;
+    /** What whoever reads it scored it with themselves. */
+    own?: Scoring | null;
     /** Who scored, and when, in words. */
     by: string;
     at: string;
@@ -13,7 +15,7 @@
     points: string | null;
     most: string | null;
   }
-  let { scoring, by, at, points, most }: Props = $props();
+  let { scoring, own: self = null, by, at, points, most }: Props = $props();
   const { table } = $derived(scoring.rubric);
   const steps = $derived(stepsOf(table));
   const best = $derived(steps[steps.length - 1]?.points ?? '0');
@@ -29,6 +31,7 @@
     {#each table.criteria as criterion (criterion.id)}
       {@const own = scoring.criteria.find(({ id }) => id === criterion.id)}
       {@const step = stepAt(table, own?.points ?? null)}
+      {@const said = self?.criteria.find(({ id }) => id === criterion.id)?.points ?? null}
       {@const reached = steps.findIndex(({ points }) => points === step?.points)}
       <div class="grid grid-cols-[1fr_auto] gap-x-4 border-b border-rule py-2">
         <dt class="font-bold">{criterion.title}</dt>
@@ -47,7 +50,9 @@
           </span>
           <span
             >{#if step}<strong>{writePoints(step.points)}</strong> of {writePoints(best)}{:else}not
-              scored{/if}</span
+              scored{/if}{#if said !== null}<span class="text-sm text-ink2"
+                >; you: {writePoints(said)}</span
+              >{/if}</span
           >
         </dd>
         <dd class="col-span-2 text-sm">

@@ -1,4 +1,5 @@
 import type { CopyRow } from '$core/copy/copy-row';
+import type { Heard } from '$core/live/news';
 import type { Loss } from '$core/headcount/level';
 import { live } from '../live.svelte';
 import { keepView } from '../outbox/kept-views';
@@ -31,7 +32,7 @@ export function followPage(
     on.changed?.hear();
   };
   addEventListener('online', online);
-  const stop = live.hear((heard) => {
+  const take = (heard: Heard) => {
     if (heard === 'resync') {
       void session.hear();
       on.threads?.();
@@ -47,7 +48,9 @@ export function followPage(
       if (news.kind === 'copy') on.copy?.(news.row);
       if (news.kind === 'written' && news.copy) on.loss?.(news.copy.loss);
     }
-  });
+  };
+  const stop = live.hear(take);
+  take(live.sinceAsked);
   return () => {
     stop();
     clearTimeout(kept);

@@ -5,6 +5,8 @@ import { moveAnchor, type Anchor } from '$core/history/anchor';
 
 export interface ThreadPlace extends Anchor {
   id: string;
+  /** What is drawn there instead of marking its words: a stamp. */
+  stamp?: { sign: () => Element; says: string };
 }
 
 interface Marks {
@@ -14,6 +16,37 @@ interface Marks {
 }
 
 const key = new PluginKey<Marks>('threads');
+
+/** Where the block begins that something stands in, or that it is. */
+function lineOf(page: Node, { from }: Anchor): number {
+  const at = page.resolve(from);
+  return at.depth === 0 ? from : at.start();
+}
+
+/** A stamp stands beside its place, the second of a line below the first: each can be pressed. */
+function drawStamp(
+  { id, from, stamp }: ThreadPlace,
+  chosen: string | null,
+  nth: number,
+): Decoration {
+  const sign = () => {
+    const place = document.createElement('span');
+    place.className = id === chosen ? 'stamp stamp-chosen' : 'stamp';
+    place.dataset['thread'] = id;
+    place.style.setProperty('--nth', `${nth}`);
+    place.setAttribute('role', 'img');
+    place.setAttribute('aria-label', stamp?.says ?? '');
+    place.title = stamp?.says ?? '';
+    if (stamp) place.append(stamp.sign());
+    return place;
+  };
+  return Decoration.widget(from, sign, {
+    id,
+    key: `${id} ${id === chosen} ${nth}`,
+    side: -1,
+    ignoreSelection: true,
+  });
+}
 
 /** Words are marked as such; drawings and pictures among them, which have none, are framed. */
 function draw(page: Node, { id, from, to }: ThreadPlace, chosen: string | null): Decoration[] {
@@ -33,7 +66,15 @@ const drawn = (page: Node, places: readonly ThreadPlace[], chosen: string | null
   chosen,
   set: DecorationSet.create(
     page,
-    places.filter(({ from, to }) => from < to).flatMap((place) => draw(page, place, chosen)),
+    places
+      .filter(({ from, to }) => from < to)
+      .flatMap((place, index, all) => {
+        if (!place.stamp) return draw(page, place, chosen);
+        const before = all
+          .slice(0, index)
+          .filter((one) => one.stamp && lineOf(page, one) === lineOf(page, place));
+        return [drawStamp(place, chosen, before.length)];
+      }),
   ),
 });
 
@@ -54,7 +95,12 @@ export const threadHighlights = (choose: (thread: string) => void): Plugin =>
     },
     props: {
       decorations: (state) => key.getState(state)?.set,
-      handleClick(view, pos) {
+      handleClick(view, pos, { target }) {
+        const stamp = target instanceof Element ? target.closest<HTMLElement>('.stamp') : null;
+        if (stamp?.dataset['thread']) {
+          choose(stamp.dataset['thread']);
+          return true;
+        }
         const [mark] = key.getState(view.state)?.set.find(pos, pos) ?? [];
         if (mark) choose(mark.spec.id);
         return false;

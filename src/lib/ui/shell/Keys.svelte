@@ -18,9 +18,22 @@
       ['↓ in a comment', 'to the phrases that fit; Enter takes one'],
       ['Alt P', 'save the comment in your phrasebook'],
       ['Alt ↑ and ↓', 'move a paragraph, where you propose'],
+      ['p', 'to the points; Enter hands back'],
       ['s', 'score: to the first criterion without points'],
       ['0 to 9', 'the level with these points'],
       ['← → and .', 'a half step less or more, in a criterion'],
+    ],
+    '/classes/[class]/assignments/[assignment]/by-criterion': [
+      ['[ and ]', 'previous and next copy'],
+      ['0 to 9', 'the level with these points'],
+      ['← → and .', 'a half step less or more'],
+    ],
+    '/classes/[class]/assignments/[assignment]/by-part': [
+      ['↑ and ↓', 'from pile to pile'],
+      ['0 to 9', 'points for the pile; with Shift half a point more'],
+      ['c', 'comment on the pile'],
+      ['u', 'undo'],
+      ['[ and ]', 'previous and next part'],
     ],
     '/classes/[class]/gradebook': [
       ['← ↑ → ↓', 'from cell to cell'],

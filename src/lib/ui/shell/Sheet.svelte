@@ -8,11 +8,13 @@
     title: string;
     /** Without a heading to be seen and without a margin, near the top. */
     bare?: boolean;
+    /** As wide as a page. */
+    wide?: boolean;
     /** Where the focus goes afterwards, if not to what opened it. */
     backTo?: () => HTMLElement;
     children: Snippet;
   }
-  let { open = $bindable(), title, bare = false, backTo, children }: Props = $props();
+  let { open = $bindable(), title, bare = false, wide = false, backTo, children }: Props = $props();
 
   // What it shows goes once the dialog has let go of the focus, not before: it would have nothing to hold.
   let isThere = $state(false);
@@ -35,7 +37,11 @@
         <Dialog.Content
           class={[
             'w-full rounded-xl border border-rule bg-sheet text-ink',
-            bare ? 'flex max-h-[75vh] max-w-2xl flex-col overflow-hidden' : 'max-w-lg p-6',
+            bare
+              ? 'flex max-h-[75vh] max-w-2xl flex-col overflow-hidden'
+              : wide
+                ? 'max-w-4xl p-6'
+                : 'max-w-lg p-6',
           ]}
         >
           <Dialog.Title class={bare ? 'sr-only' : 'text-lg font-bold'}>{title}</Dialog.Title>

@@ -39,15 +39,13 @@
       return data.at ?? clock.now;
     },
   };
-  $effect(() => {
-    // How it stood once does not change any more.
-    if (data.at !== null) return;
-    return followCopies('uncia:board', {
-      classes: [klass.id],
-      me: data.person?.id ?? '',
-      copies: () => rows,
-      patch: (next) => (rows = next),
-    });
+  /** How it stood once does not change any more. */
+  const isPast = $derived(data.at !== null);
+  followCopies('uncia:board', {
+    classes: () => (isPast ? [] : [klass.id]),
+    me: () => data.person?.id ?? '',
+    copies: () => (isPast ? [] : rows),
+    patch: (next) => (rows = next),
   });
   const view = new ViewInAddress();
   const elsewhere = untrack(() => new GapsElsewhere(klass.id));

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import CommentText from '$ui/comments/CommentText.svelte';
   import X from '@lucide/svelte/icons/x';
   import type { CopyFlags, CopyState } from '$core/copy/state';
   import { counted } from '$core/lists/counted';
@@ -7,6 +8,7 @@
   import { oneAtATime } from '$ui/one-at-a-time';
   import { fetchJson } from '$ui/send';
   import { Looks } from './looks';
+  import type PeekPage from './PeekPage.svelte';
   import SaySomething from './SaySomething.svelte';
   import { when } from '$core/calendar/say-time';
   import type { CopyRow } from '$core/copy/copy-row';
@@ -29,6 +31,8 @@
   let { copy, student, assignment, klass, now, at, mayMark, remind, close }: Props = $props();
 
   let inside = $state<PeekInside | null>(null);
+  /** What draws it, which comes with the first. */
+  let Drawn = $state.raw<typeof PeekPage | null>(null);
   let trouble = $state('');
   const id = $derived(copy.id);
   const handedIn = $derived(copy.facts.handedIn);
@@ -46,11 +50,15 @@
     const page = id;
     const since = opened?.handedIn ?? null;
     try {
-      const found = await fetchJson<PeekInside>(
-        `/pages/${page}/peek${known === null ? '' : `?since=${known}`}`,
-      );
+      // With what draws it, so that nothing below moves once it is there.
+      const [found, drawn] = await Promise.all([
+        fetchJson<PeekInside>(`/pages/${page}/peek${known === null ? '' : `?since=${known}`}`),
+        isRead ? null : import('./PeekPage.svelte'),
+        copy.attached.length > 0 ? import('$ui/attached/AttachedList.svelte') : null,
+      ]);
       if (page !== id) return;
       inside = found;
+      Drawn = drawn?.default ?? null;
       known ??= found.newSince?.version ?? -1;
       trouble = '';
       if (mayMark && found.handedIn === since)
@@ -126,13 +134,11 @@
             klass.time_zone,
           )}
         </p>{/if}
-      {#await import('./PeekPage.svelte') then { default: PeekPage }}
-        {#key copy.id}<PeekPage
-            {inside}
-            label="{student.given} {student.family}’s copy"
-            writing={copy.flags.now}
-          />{/key}
-      {/await}
+      {#key copy.id}<Drawn
+          {inside}
+          label="{student.given} {student.family}’s copy"
+          writing={copy.flags.now}
+        />{/key}
     {/if}
     {#if copy.attached.length > 0}
       {#await import('$ui/attached/AttachedList.svelte') then { default: AttachedList }}
@@ -183,7 +189,9 @@
           {@const said = thread.comments.filter(({ kind }) => kind === 'said').at(-1)}
           <li class="border-l-3 border-ice py-1 pl-2.5">
             {#if thread.quote}<span class="line-clamp-1 text-ink2">on “{thread.quote}”</span>{/if}
-            <span class="line-clamp-3 wrap-anywhere whitespace-pre-line">{said?.text}</span>
+            <span class="line-clamp-3 wrap-anywhere whitespace-pre-line"
+              ><CommentText text={said?.text ?? ''} /></span
+            >
             <span class="text-xs text-ink2"
               >{said?.own ? 'you' : said?.by}, {when(said?.at ?? 0, now, klass.time_zone)}</span
             >

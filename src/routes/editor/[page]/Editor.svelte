@@ -16,6 +16,9 @@
   } from 'prosemirror-tables';
   import type { EditorView } from 'prosemirror-view';
   import { onMount, untrack } from 'svelte';
+  import { worthOf } from '$core/marking/answer-key';
+  import { sayPoints, sumPoints, writePoints } from '$core/marking/points';
+  import type { Part } from '$core/page/parts';
   import { schema } from '$core/page/schema';
   import HandOutIn from '$ui/handout/HandOutIn.svelte';
   import HowWritten from '$ui/history/HowWritten.svelte';
@@ -38,6 +41,18 @@
   let trouble = $state('');
   let choosing = $state(false);
   let keys = $state(untrack(() => data.keys));
+  const sayWorth = ({ id, kind }: Part) => {
+    const key = keys[id];
+    if (!key) return kind;
+    const worth = sayPoints(worthOf(key));
+    return key.kind === 'by hand' ? `${worth}, by hand` : `${worth}, key set`;
+  };
+  /** What the parts come to, where one counts otherwise than for one point. */
+  const total = $derived.by(() => {
+    const worths = session.parts.flatMap(({ id }) => keys[id] ?? []);
+    if (worths.every(({ points }) => points === undefined)) return null;
+    return writePoints(sumPoints(worths.map(worthOf)));
+  });
   const warn = (sentence: string) => (trouble = sentence);
 
   // Only what is handed out asks for answers.
@@ -233,14 +248,16 @@
     {/each}
     {#if asks}
       <h2 class="font-bold">
-        {session.parts.length === 1 ? '1 part' : `${session.parts.length} parts`}
+        {session.parts.length === 1 ? '1 part' : `${session.parts.length} parts`}{total
+          ? `, ${total} points together`
+          : ''}
       </h2>
       <ol class="mt-2">
         {#each session.parts as part (part.id)}
           <li class="flex gap-3 border-b border-rule py-1.5 text-sm">
             <span class="w-5 shrink-0 text-right text-ink2">{part.number}</span>
             <span class="min-w-0 flex-1 truncate">{part.label}</span>
-            <span class="text-ink2">{keys[part.id] ? 'key set' : part.kind}</span>
+            <span class="text-ink2">{sayWorth(part)}</span>
           </li>
         {:else}
           <li class="text-sm text-ink2">

@@ -4,6 +4,7 @@
   import type { EditorView } from 'prosemirror-view';
   import { untrack } from 'svelte';
   import type { AnswerKey } from '$core/marking/answer-key';
+  import { readPoints, writePoints } from '$core/marking/points';
   import { readNumber, type Part } from '$core/page/parts';
   import { schema } from '$core/page/schema';
   import { send } from '$ui/send';
@@ -32,6 +33,13 @@
   let onlyUnit = $state(untrack(() => keyOf?.kind === 'number' && keyOf.onlyUnit === true));
   let tolerance = $state(untrack(() => (keyOf?.kind === 'number' ? keyOf.tolerance : '')));
   let accepted = $state(untrack(() => (keyOf?.kind === 'short' ? keyOf.accepted.join('\n') : '')));
+  let points = $state(
+    untrack(() => (keyOf?.points === undefined ? '' : writePoints(keyOf.points))),
+  );
+  let partial = $state(
+    untrack(() => keyOf !== null && 'partial' in keyOf && keyOf.partial === true),
+  );
+  let othersByHand = $state(untrack(() => keyOf?.kind === 'short' && keyOf.othersByHand === true));
   const right = $derived(keyOf?.kind === 'choice' ? keyOf.right : []);
   const options = $derived(node.type.name === 'answer_choice' ? node.content.content : []);
 
@@ -40,8 +48,9 @@
 
   /** One after the other, so that what was said last is what stays. */
   let keeping = Promise.resolve();
-  function save(key: () => AnswerKey | null) {
+  function save(expected: () => AnswerKey | null) {
     const id = part.id;
+    const key = () => worth(expected());
     keeping = keeping.then(async () => {
       try {
         kept(await send(`/pages/${page}/keys`, { part: id, key: key() }, 'PUT'));
@@ -51,8 +60,22 @@
       }
     });
   }
+  /** What is expected, with what it counts for; where nothing is, a person scores it. */
+  function worth(expected: AnswerKey | null): AnswerKey | null {
+    const given = readPoints(points);
+    if (expected === null || expected.kind === 'by hand')
+      return given === null ? null : { kind: 'by hand', points: given };
+    const { points: _points, partial: _partial, ...rest } = expected;
+    return { ...rest, ...(given !== null && { points: given }), ...(partial && { partial }) };
+  }
+  function saveWorth() {
+    if (points.trim() !== '' && readPoints(points) === null)
+      return warn('Points are a number such as 6, 6½ or 6.5.');
+    save(() => keyOf);
+  }
   function saveNumber() {
     if (value.trim() === '') return save(() => null);
+    const also = keyOf?.kind === 'number' && keyOf.also ? { also: keyOf.also } : {};
     const number = readNumber(value);
     const within = tolerance.trim() === '' ? { digits: '' } : readNumber(tolerance);
     if (!number || !within)
@@ -60,7 +83,7 @@
     const { unit } = node.attrs;
     if (number.unit && number.unit !== unit)
       return warn(`“${number.unit}” is a unit: please write it in the field for it.`);
-    const key = { value: number.digits, tolerance: within.digits, unit, onlyUnit };
+    const key = { value: number.digits, tolerance: within.digits, unit, onlyUnit, ...also };
     save(() => ({ kind: 'number', ...key }));
   }
   function saveShort() {
@@ -68,7 +91,8 @@
       .split('\n')
       .map((text) => text.trim())
       .filter(Boolean);
-    save(() => (texts.length > 0 ? { kind: 'short', accepted: texts } : null));
+    const others = othersByHand ? { othersByHand } : {};
+    save(() => (texts.length > 0 ? { kind: 'short', accepted: texts, ...others } : null));
   }
   function saveChoice(id: string, is: boolean) {
     save(() => {
@@ -137,6 +161,10 @@
       ><span class="label">Expected, one on a line</span>
       <textarea class="field" rows="3" bind:value={accepted} onchange={saveShort}></textarea></label
     >
+    {#if accepted.trim()}<label class="mt-1 flex items-center gap-2"
+        ><input type="checkbox" bind:checked={othersByHand} onchange={saveShort} />a person scores
+        other answers</label
+      >{/if}
   {:else if part.kind === 'drawing'}
     <DrawingPanel {view} {node} {pos} {keyOf} {save} {setAttribute} {warn} />
   {:else if part.kind === 'writing'}
@@ -183,9 +211,26 @@
         >{right.length > 1 ? 'None is right' : 'Clear the key'}</button
       >{/if}
   {/if}
-  {#if part.kind !== 'writing'}<p class="mt-2 text-xs text-ink2">
-      What you expect stays with the staff; students never get it.
+  <div class="mt-3 flex items-end gap-3">
+    <label class="w-24"
+      ><span class="label">Points</span><input
+        class="field"
+        inputmode="decimal"
+        placeholder={keyOf && keyOf.kind !== 'by hand' ? '1' : 'none'}
+        bind:value={points}
+        onchange={saveWorth}
+      /></label
+    >
+    {#if keyOf && keyOf.kind !== 'by hand'}<label
+        class="flex flex-1 items-center gap-2 pb-2 text-sm"
+        ><input type="checkbox" bind:checked={partial} onchange={saveWorth} />some of them for what
+        is partly right</label
+      >{/if}
+  </div>
+  {#if keyOf?.kind === 'by hand'}<p class="mt-1 text-sm text-ink2">
+      It is scored by hand, part by part.
     </p>{/if}
+  <p class="mt-2 text-xs text-ink2">What you expect stays with the staff; students never get it.</p>
   <button
     class="act act-small act-plain mt-2"
     onclick={() => view.dispatch(view.state.tr.delete(pos, pos + node.nodeSize))}

@@ -66,4 +66,8 @@
   div :global(.page-text) {
     font-size: var(--letters, 2rem);
   }
+  /* What is being written does not stand at the very edge. */
+  div :global(.page-text *) {
+    scroll-margin-block: 2rem;
+  }
 </style>

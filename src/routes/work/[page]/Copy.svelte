@@ -67,6 +67,8 @@
 
   /** The feedback sheet comes with the copy when it is handed back. */
   let feedback = $state.raw(untrack(() => data.feedback));
+  const { given, lastTime } = $derived(feedback);
+  let ownScoring = $state.raw(untrack(() => data.ownScoring));
   let back = untrack(() => data.standing.copy.facts.handedBack);
   $effect(() => {
     if (copy.facts.handedBack === back) return;
@@ -74,7 +76,7 @@
     // What waited for that is in the margin now.
     void store.refresh(view);
     void fetchJson<typeof feedback>(`/pages/${data.page}/feedback`)
-      .then((given) => (feedback = given))
+      .then((came) => (feedback = came))
       .catch(() => undefined);
   });
 
@@ -221,13 +223,25 @@
             changed={() => void own.heard()}
             talk={talkOf(store, null)}
           />{/if}
-        {#if feedback?.scoring}{@const { scoring, by, at } =
-            feedback}{#await import('$ui/marking/FeedbackSheet.svelte') then { default: FeedbackSheet }}<FeedbackSheet
+        {#if ownScoring && mayWork && stands !== 'handed back'}{#await import('$ui/marking/StudentScoring.svelte') then { default: StudentScoring }}<StudentScoring
+              page={data.page}
+              what="own-scoring"
+              title="Score it yourself"
+              says="Your teacher sees what you choose, and scores it by the same rubric afterwards."
+              bind:asked={ownScoring}
+              {writable}
+            />{/await}{/if}
+        {#if given?.scoring}{@const { scoring, by, at } =
+            given}{#await import('$ui/marking/FeedbackSheet.svelte') then { default: FeedbackSheet }}<FeedbackSheet
               {scoring}
+              own={ownScoring?.last?.scoring ?? null}
               {by}
               at={when(at, clock.now, data.timeZone)}
               points={copy.points}
               most={assignment.points}
+            />{/await}{/if}
+        {#if feedback.classmates.length > 0}{#await import('$ui/marking/FromClassmates.svelte') then { default: FromClassmates }}<FromClassmates
+              given={feedback.classmates}
             />{/await}{/if}
         {#if !isTask && copy.delivery !== 'to read'}<HowWritten
             at="/pages/{data.page}"
@@ -315,6 +329,9 @@
             : 'Nothing yet. Comments on your words will stand here.'}
       </p>
     {/if}
+    {#if writable && !isClosed && (stands === 'handed back' || stands === 'revising')}{#await import('./WhatNext.svelte') then { default: WhatNext }}<WhatNext
+          {store}
+        />{/await}{/if}
     {#if store.threads.length > 0 || store.proposals || store.sentence}{#await import('$ui/comments/Margin.svelte') then { default: Margin }}<Margin
           {store}
           {view}
@@ -329,8 +346,18 @@
           : ''} points
       </p>
     {/if}
-    {#if feedback?.checked}{@const { checked } =
-        feedback}{#await import('$ui/marking/CheckedSheet.svelte') then { default: CheckedSheet }}<div
+    {#if given?.why}<p class="mb-3 border-l-3 border-ice bg-ice-pale px-3 py-1">
+        {given.why} <span class="text-sm text-ink2">{given.by}</span>
+      </p>{/if}
+    {#if lastTime && copy.points !== null}{@const before =
+        lastTime}{#await import('$ui/marking/BeforeAndNow.svelte') then { default: BeforeAndNow }}<BeforeAndNow
+          {before}
+          {given}
+          now={clock.now}
+          timeZone={data.timeZone}
+        />{/await}{/if}
+    {#if given?.checked}{@const { checked } =
+        given}{#await import('$ui/marking/CheckedSheet.svelte') then { default: CheckedSheet }}<div
           class="mb-5"
         >
           <CheckedSheet {checked} />
@@ -361,6 +388,9 @@
   {#if copy.attached.length > 0}<p class="mt-2 wrap-anywhere">
       With it {copy.attached.length === 1 ? 'goes' : 'go'}
       {listed(copy.attached.map(({ name }) => name))}.
+    </p>{/if}
+  {#if ownScoring && !ownScoring.last}<p class="mt-2">
+      You have not scored it yourself yet; you can hand it in all the same.
     </p>{/if}
   {#if flags.overdue}<p class="mt-2 text-rust">
       It was due {when(assignment.due ?? 0, clock.now, data.timeZone)}: it will be marked as late.

@@ -9,7 +9,10 @@
 
   let { data, form } = $props();
   const klass = $derived(data.klass);
-  $effect(() => refreshOnNews('uncia:archive', aboutClasses([klass.id])));
+  refreshOnNews(
+    'uncia:archive',
+    aboutClasses(() => [klass.id]),
+  );
   $effect(() => followMaking(data.archive, 'uncia:archive'));
   const closed = $derived(data.events.find(({ kind }) => kind === 'archived'));
   let until = $derived(data.readUntil ?? '');

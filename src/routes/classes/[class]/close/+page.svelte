@@ -6,7 +6,7 @@
   import { MATTERS, sayMatter } from '$core/closing/say-matter';
   import { sayDate } from '$core/calendar/say-time';
   import { counted } from '$core/lists/counted';
-  import { aboutClasses, enhance, readAgain, refreshOnNews } from '$ui/refresh';
+  import { aboutClasses, aboutMargins, enhance, readAgain, refreshOnNews } from '$ui/refresh';
   import FormButton from '$ui/shell/FormButton.svelte';
   import { handBackKept } from '$ui/marking/hand-back-kept';
   import ReadUntil from './ReadUntil.svelte';
@@ -14,15 +14,14 @@
   let { data, form } = $props();
   const klass = $derived(data.klass);
   const at = $derived(`/classes/${klass.id}`);
-  const aboutClass = $derived(aboutClasses([klass.id]));
-  $effect(() =>
-    refreshOnNews(
-      'uncia:closing',
-      (heard) =>
-        aboutClass(heard) ||
-        (heard !== 'resync' &&
-          heard.some((one) => one.kind === 'copy' && one.row.class === klass.id)),
-    ),
+  const aboutClass = aboutClasses(() => [klass.id]);
+  refreshOnNews(
+    'uncia:closing',
+    (heard) =>
+      aboutClass(heard) ||
+      aboutMargins(heard) ||
+      (heard !== 'resync' &&
+        heard.some((one) => one.kind === 'copy' && one.row.class === klass.id)),
   );
   const today = untrack(() => dayOf(data.now, data.klass.time_zone));
   let until = $state(untrack(() => proposeReadUntil(today, data.term.ends)));

@@ -20,14 +20,12 @@
   $effect(() => clock.run(60_000));
   const { klass, students, columns, rules } = $derived(data);
   let copies: readonly CopyRow[] = $derived(data.copies);
-  $effect(() =>
-    followCopies('uncia:gradebook', {
-      classes: [klass.id],
-      me: data.person?.id ?? '',
-      copies: () => copies,
-      patch: (next) => (copies = next),
-    }),
-  );
+  followCopies('uncia:gradebook', {
+    classes: () => [klass.id],
+    me: () => data.person?.id ?? '',
+    copies: () => copies,
+    patch: (next) => (copies = next),
+  });
   const changed = () => readAgain('uncia:gradebook');
 
   const rows = $derived(

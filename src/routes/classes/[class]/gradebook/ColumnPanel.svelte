@@ -87,7 +87,7 @@
 {#if toMark.length > 0}
   <p class="mt-3">
     {counted(toMark.length, 'copy waits', 'copies wait')} for marking.
-    <a class="act act-small" href="/classes/{klass}/marking/{toMark[0]}"
+    <a class="act act-small" href="/classes/{klass}/assignments/{column.assignment}/marking"
       >{mayMark ? 'Mark' : 'Open'}</a
     >
   </p>

@@ -24,7 +24,10 @@
   let { data, form } = $props();
   let trouble = $state('');
   let noting = $state('');
-  $effect(() => refreshOnNews('uncia:plan', aboutClasses([data.klass.id])));
+  refreshOnNews(
+    'uncia:plan',
+    aboutClasses(() => [data.klass.id]),
+  );
 
   interface Thing {
     id: string;

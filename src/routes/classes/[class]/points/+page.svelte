@@ -7,16 +7,14 @@
   let { data } = $props();
   const clock = new Clock();
   $effect(() => clock.run(60_000));
-  $effect(() => {
-    const aboutClass = aboutClasses([data.klass.id]);
-    return refreshOnNews(
-      'uncia:points',
-      (heard) =>
-        aboutClass(heard) ||
-        (heard !== 'resync' &&
-          heard.some((one) => one.kind === 'copy' && one.row.class === data.klass.id)),
-    );
-  });
+  const aboutClass = aboutClasses(() => [data.klass.id]);
+  refreshOnNews(
+    'uncia:points',
+    (heard) =>
+      aboutClass(heard) ||
+      (heard !== 'resync' &&
+        heard.some((one) => one.kind === 'copy' && one.row.class === data.klass.id)),
+  );
   const row = $derived(gradeRows(data, data.copies, [data.me], clock.now).get(data.me));
   const linkOf = (id: string) => {
     const copy = data.copies.find((one) => columnKey(one) === id);

@@ -18,14 +18,12 @@
   }
   let { data, me, sentence, children }: Props = $props();
   let copies: readonly (typeof data.copies)[number][] = $derived(data.copies);
-  $effect(() =>
-    followCopies('uncia:work', {
-      classes: [data.klass.id],
-      me,
-      copies: () => copies,
-      patch: (next) => (copies = next),
-    }),
-  );
+  followCopies('uncia:work', {
+    classes: () => [data.klass.id],
+    me: () => me,
+    copies: () => copies,
+    patch: (next) => (copies = next),
+  });
 
   const zone = $derived(data.klass.time_zone);
   const units = $derived(

@@ -1,6 +1,7 @@
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { Spot } from '$core/attached/spot';
+import { Stamp } from '$core/stamps/stamp';
 import { allowOnPage } from '$server/access/allow';
 import { beginThread, readOpenMargin } from '$server/copy/threads';
 import { readJson } from '$server/http/body';
@@ -18,6 +19,9 @@ const NewThread = z.object({
     .default(null),
   keptBack: z.boolean().default(false),
   staffOnly: z.boolean().default(false),
+  stamp: Stamp.nullable().default(null),
+  criterion: z.string().max(40).nullable().default(null),
+  file: z.uuid().nullable().default(null),
 });
 
 export const GET = allowOnPage('read the comments', async (_event: RequestEvent, { app, grant }) =>

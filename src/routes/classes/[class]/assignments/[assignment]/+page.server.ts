@@ -2,11 +2,11 @@ import type { RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { readLocalTime } from '$core/calendar/local-time';
 import { allowOnAssignment } from '$server/access/allow';
-import { checkAgain } from '$server/copy/mark-by-key';
 import { allow } from '$server/handout/allowances';
 import { withdraw } from '$server/handout/change-assignment';
 import { giveTo } from '$server/handout/joiners';
 import { undoChange } from '$server/handout/undo';
+import { readOwnScoringAsked } from '$server/copy/own-scoring';
 import { viewAssignment } from '$server/handout/view-assignment';
 import { readForm, formAction } from '$server/http/form';
 import { Refusal } from '$server/page/refusal';
@@ -28,6 +28,11 @@ export const load = allowOnAssignment(
       assignment,
       now,
       mayChange: grant.may('run the assignment'),
+      mayMark: grant.may('mark its copies'),
+      ownScoring: await readOwnScoringAsked(app.db, {
+        assignment: grant.thing.id,
+        class: klass.id,
+      }),
     };
   },
 );
@@ -62,12 +67,6 @@ export const actions = {
       if (!people.success) throw new Refusal(400, 'Nobody is named.');
       await giveTo(app, grant, people.data, new Date());
     }),
-  ),
-  check: allowOnAssignment(
-    'run the assignment',
-    formAction(async (_event: RequestEvent, { app, grant }) => ({
-      checked: await checkAgain(app, grant),
-    })),
   ),
   allow: allowOnAssignment(
     'run the assignment',

@@ -1,7 +1,9 @@
 <script lang="ts">
   import MomentField from '$ui/fields/MomentField.svelte';
+  import OnOff from '$ui/fields/OnOff.svelte';
   import Ellipsis from '@lucide/svelte/icons/ellipsis';
   import { sayChangeFact } from '$core/handout/say-change';
+  import { isBehind } from '$core/copy/copy-row';
   import { asksForWork } from '$core/copy/state';
   import { patchCopies } from '$core/live/patch-copies';
   import { isMeant } from '$core/handout/spec';
@@ -10,6 +12,7 @@
   import { writePoints } from '$core/marking/points';
   import { Clock } from '$ui/clock.svelte';
   import Rosette from '$ui/copy/Rosette.svelte';
+  import BehindNotice from '$ui/marking/BehindNotice.svelte';
   import { aboutClasses, enhance, readAgain, refreshOnNews } from '$ui/refresh';
   import { send } from '$ui/send';
   import ClassViews from '$ui/shell/ClassViews.svelte';
@@ -18,6 +21,7 @@
   import { away, when } from '$core/calendar/say-time';
   import { cellOf } from '../../board-cells';
   import AsReally from './AsReally.svelte';
+  import CheckAgain from './CheckAgain.svelte';
   import Corrections from './Corrections.svelte';
 
   let { data, form } = $props();
@@ -27,15 +31,14 @@
 
   const assignment = $derived(data.assignment);
   let copies: readonly (typeof assignment.copies)[number][] = $derived(assignment.copies);
-  $effect(() =>
-    refreshOnNews('uncia:board', (heard) => {
-      // Other assignments of the class are not shown here: only what is is taken in.
-      if (heard !== 'resync') copies = patchCopies(copies, heard, data.person?.id ?? '');
-      return aboutClasses(assignment.classes.map(({ id }) => id))(
-        heard === 'resync' ? heard : heard.filter(({ kind }) => kind === 'class'),
-      );
-    }),
-  );
+  const aboutItsClasses = aboutClasses(() => assignment.classes.map(({ id }) => id));
+  refreshOnNews('uncia:board', (heard) => {
+    // Other assignments of the class are not shown here: only what is is taken in.
+    if (heard !== 'resync') copies = patchCopies(copies, heard, data.person?.id ?? '');
+    return aboutItsClasses(
+      heard === 'resync' ? heard : heard.filter(({ kind }) => kind === 'class'),
+    );
+  });
   const spec = $derived(assignment.spec);
   const zone = $derived(data.klass.time_zone);
   const here = $derived(assignment.classes.find(({ id }) => id === data.klass.id));
@@ -95,6 +98,20 @@
       trouble = error instanceof Error ? error.message : '';
     }
   }
+  async function askOwnScoring(asked: boolean) {
+    trouble = '';
+    try {
+      await send(`/classes/${data.klass.id}/assignments/${assignment.id}/own-scoring`, { asked });
+      await readAgain('uncia:board');
+    } catch (error) {
+      trouble = error instanceof Error ? error.message : '';
+    }
+  }
+  let checked: number | null = $state(null);
+  const nameOf = (student: string) => rows.find(({ id }) => id === student)?.name ?? '';
+  const behind = $derived(
+    copies.filter(isBehind).map(({ id, members }) => ({ id, names: members.map(nameOf) })),
+  );
   const standing = $derived(assignment.changes.find(({ undone }) => !undone)?.id);
 </script>
 
@@ -105,12 +122,10 @@
       <ClassViews klass={data.klass.id} leads={data.mayChange} archived={data.klass.archived} />
     </div>
     <div class="mt-4 flex flex-wrap items-center gap-3">
-      <h1 class="min-w-0 flex-1 text-2xl font-bold">{spec.title}</h1>
+      <h1 class="min-w-60 flex-1 text-2xl font-bold">{spec.title}</h1>
       {#if spec.form !== 'done or not'}<a
-          class="act"
-          href="/classes/{data.klass.id}/assignments/{assignment.id}/parts">Parts</a
-        ><a class="act" href="/classes/{data.klass.id}/assignments/{assignment.id}/alike"
-          >Shared passages</a
+          class="act act-main"
+          href="/classes/{data.klass.id}/assignments/{assignment.id}/marking">Mark</a
         >{/if}
       {#if data.mayChange}
         {#if spec.form !== 'done or not'}<a
@@ -122,9 +137,10 @@
           >Change …</a
         >
         {#if spec.marking !== 'by hand'}
-          <form method="POST" action="?/check" use:enhance>
-            <button class="act">Check again by the keys</button>
-          </form>
+          <CheckAgain
+            at="/classes/{data.klass.id}/assignments/{assignment.id}/check-again"
+            checked={(count) => (checked = count)}
+          />
         {/if}
         <form method="POST" action="?/withdraw" use:enhance>
           <input type="hidden" name="withdrawn" value={String(!here?.withdrawn)} />
@@ -134,6 +150,20 @@
         </form>
       {/if}
     </div>
+    {#if spec.form !== 'done or not'}
+      {@const at = `/classes/${data.klass.id}/assignments/${assignment.id}`}
+      <nav class="-ml-2 flex flex-wrap" aria-label="Views of the assignment">
+        <a class="act act-small act-plain px-2" href="{at}/parts">Parts</a>
+        <a class="act act-small act-plain px-2" href="{at}/glance">At a glance</a>
+        {#if data.mayMark}<a class="act act-small act-plain px-2" href="{at}/markers">Markers</a
+          >{/if}
+        {#if data.mayMark && data.ownScoring !== null}<a
+            class="act act-small act-plain px-2"
+            href="{at}/classmates">Classmates’ scoring</a
+          >{/if}
+        <a class="act act-small act-plain px-2" href="{at}/alike">Shared passages</a>
+      </nav>
+    {/if}
     <p class="text-ink2">
       {spec.form === 'done or not'
         ? 'done or not, without a page'
@@ -149,17 +179,21 @@
         ? `, ${when(here.handedOut, data.now, zone)}`
         : ''}
     </p>
+    {#if data.mayChange && data.ownScoring !== null}<div class="mt-2 text-sm">
+        <OnOff
+          says="Students score themselves by the rubric first"
+          bind:on={() => data.ownScoring ?? false, (asked) => void askOwnScoring(asked)}
+        />
+      </div>{/if}
     {#if trouble || form?.sentence}<p class="trouble mt-3" role="alert">
         {trouble || form?.sentence}
       </p>{/if}
-    {#if form && 'checked' in form && form.checked !== undefined}<p
-        class="notice mt-3"
-        role="status"
-      >
-        {form.checked === 0
+    {#if checked !== null}<p class="notice mt-3" role="status">
+        {checked === 0
           ? 'Checked by the answer keys as they are now: nothing came to something else.'
-          : `${counted(form.checked, 'copy came', 'copies came')} to something else by the answer keys as they are now.`}
+          : `${counted(checked, 'copy came', 'copies came')} to something else by the answer keys as they are now.`}
       </p>{/if}
+    {#if data.mayMark}<BehindNotice copies={behind} changed={() => readAgain('uncia:board')} />{/if}
     {#if here?.withdrawn}<p class="notice mt-3">
         Withdrawn from {data.klass.name}: its students do not see it. Nothing in it is lost.
       </p>{/if}

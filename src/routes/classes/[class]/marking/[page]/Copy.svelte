@@ -1,10 +1,7 @@
 <script lang="ts">
-  import Tip from '$ui/fields/Tip.svelte';
-  import ArrowDown from '@lucide/svelte/icons/arrow-down';
-  import ArrowUp from '@lucide/svelte/icons/arrow-up';
   import type { EditorView } from 'prosemirror-view';
   import { onMount, untrack } from 'svelte';
-  import { goto } from '$app/navigation';
+  import { goto, preloadData } from '$app/navigation';
   import { flagsOf, isWithTeacher, marginOf, notDone, stateOf } from '$core/copy/state';
   import { listed } from '$core/lists/listed';
   import Earlier from '$ui/attached/Earlier.svelte';
@@ -12,8 +9,9 @@
   import { talkOf } from '$ui/attached/talk';
   import { Clock } from '$ui/clock.svelte';
   import Margin from '$ui/comments/Margin.svelte';
+  import FromClassmates from '$ui/marking/FromClassmates.svelte';
+  import BeforeAndNow from '$ui/marking/BeforeAndNow.svelte';
   import { ThreadStore } from '$ui/comments/thread-store.svelte';
-  import Rosette from '$ui/copy/Rosette.svelte';
   import { newHighlights } from '$ui/history/new-marks';
   import NewSince from '$ui/history/NewSince.svelte';
   import HowWritten from '$ui/history/HowWritten.svelte';
@@ -24,22 +22,37 @@
   import PageToolbar from '$ui/page/PageToolbar.svelte';
   import PageView from '$ui/page/PageView.svelte';
   import { threadHighlights } from '$ui/page/thread-highlights';
+  import StampMenu from '$ui/stamps/StampMenu.svelte';
+  import { StampHand } from '$ui/stamps/stamp-hand.svelte';
+  import { stampPlacing } from '$ui/stamps/stamp-placing';
   import { verdictHighlights } from '$ui/page/verdict-highlights';
   import Choice from '$ui/fields/Choice.svelte';
   import { readAgain, refreshOnNews } from '$ui/refresh';
   import { send } from '$ui/send';
+  import { serverNow } from '$ui/server-time';
   import { passageOf } from '$core/history/passage-of';
   import { lengthOf, when } from '$core/calendar/say-time';
   import type { PageData } from './$types';
-  import ByKey from './ByKey.svelte';
+  import Apart from './Apart.svelte';
+  import ByParts from './ByParts.svelte';
   import CommentForm from './CommentForm.svelte';
+  import type { CopyLine as CopyLineModel } from './copy-line.svelte';
+  import CopyLine from './CopyLine.svelte';
   import { CopyManner, mannersFor } from './copy-manner.svelte';
   import Given from './Given.svelte';
   import Points from './Points.svelte';
   import RecordLine from './RecordLine.svelte';
   import ScoreByRubric from './ScoreByRubric.svelte';
 
-  let { data, klass }: { data: PageData; klass: string } = $props();
+  interface Props {
+    data: PageData;
+    klass: string;
+    line: CopyLineModel;
+  }
+  let { data, klass, line }: Props = $props();
+
+  /** The next copy is fetched so long after this one is there; one that was fetched earlier than this ago is read again: ms. */
+  const [AHEAD, FRESH] = [150, 2000];
   const clock = new Clock();
   let view: EditorView | null = $state(null);
   let saying: HTMLTextAreaElement | undefined = $state();
@@ -57,6 +70,11 @@
         doc: data.doc,
         setAside: [],
         plugins: [
+          // Before the others, which keep Enter from a page that is only read.
+          stampPlacing(
+            () => stamps.picked !== null && data.mayMark,
+            (place) => void stamps.put(place, view),
+          ),
           ...pagePlugins({
             kind: 'copy',
             guarded: () => data.assignment.guarded,
@@ -74,6 +92,7 @@
 
   /** Whether what is written in the margin waits until the copy goes back: remembered for the assignment. */
   let waits = $state(untrack(() => data.feedbackWaits));
+  const stamps: StampHand = untrack(() => new StampHand(store, () => waits));
   const manner: CopyManner = untrack(
     () =>
       new CopyManner(session, {
@@ -100,35 +119,34 @@
   });
 
   $effect(() => clock.run(5000));
+  /** What is looked at: once, and again when it is handed in again. */
+  const looking = $derived(data.mayMark ? data.page : null);
   $effect(() => {
     const look = { move: 'look', handedIn, version: untrack(() => data.version) };
-    if (data.mayMark) void send(`/pages/${data.page}/marking`, look).catch(() => undefined);
+    if (looking) void send(`/pages/${looking}/marking`, look).catch(() => undefined);
   });
   $effect(() => {
     if (view) untrack(() => view && store.draw(view));
   });
-  onMount(() => {
-    const close = followPage(session, {
+  onMount(() =>
+    followPage(session, {
       threads: () => void store.refresh(view),
-      copy: () => undefined,
-    });
-    // Its record, points and the list of the others come with a copy's news.
-    const stop = refreshOnNews(
-      'uncia:marking',
-      (heard) =>
-        heard === 'resync' ||
-        heard.some(
-          (one) =>
-            (one.kind === 'copy' && one.row.assignment === data.assignment.id) ||
-            (one.kind === 'written' && one.page === data.page) ||
-            (one.kind === 'class' && one.class === data.assignment.class_id),
-        ),
-    );
-    return () => {
-      stop();
-      close();
-    };
-  });
+      // What was kept back goes out with the copy.
+      copy: () => void store.refresh(view),
+    }),
+  );
+  // Its record, points and the list of the others come with a copy's news.
+  refreshOnNews(
+    'uncia:marking',
+    (heard) =>
+      heard === 'resync' ||
+      heard.some(
+        (one) =>
+          (one.kind === 'copy' && one.row.assignment === data.assignment.id) ||
+          (one.kind === 'written' && one.page === data.page) ||
+          (one.kind === 'class' && one.class === data.assignment.class_id),
+      ),
+  );
 
   const changed = () => readAgain('uncia:marking');
   const assignment = $derived(`/classes/${klass}/assignments/${data.assignment.id}`);
@@ -137,15 +155,24 @@
     await changed();
   }
 
+  async function withhold(by: string, withheld: boolean) {
+    try {
+      await send(`/pages/${data.page}/classmates-scoring`, { by, withheld }, 'PUT');
+    } catch (error) {
+      manner.warn(error instanceof Error ? error.message : '');
+    }
+    await changed();
+  }
+
+  /** What is said of a change, once there was something before. */
+  const why = $derived(data.before && !data.apart ? (data.given?.why ?? '') : null);
+  const move = $derived(data.apart ? 'score apart' : 'score');
   /** "Ada Fennick", or of a shared copy all who share it. */
   const owner = $derived(data.who.map(({ name }) => name).join(', '));
   const copy = $derived(data.copy);
   const handedIn = $derived(copy.facts.handedIn);
   const stands = $derived(stateOf(copy.facts));
   const flags = $derived(flagsOf(copy.facts, clock.now));
-  const toMark = $derived(
-    data.owners.filter((one) => stateOf(one.copy.facts) === 'handed in').length,
-  );
   const minutes = $derived(
     Math.round(data.sittings.reduce((sum, { from, to }) => sum + (to - from), 0) / 60_000),
   );
@@ -170,11 +197,26 @@
     const margin = by === null ? '' : `, ${lengthOf(Math.abs(by))} ${by > 0 ? 'late' : 'early'}`;
     return `${stands === 'handed in' || stands === 'marked' ? 'handed in' : `${stands}; handed in`} ${when(handedIn, clock.now, data.timeZone)}${margin}`;
   }
+  const leadsTo = (one: { copy: { id: string } } | null) =>
+    one && `/classes/${klass}/marking/${one.copy.id}`;
   function go(by: 1 | -1) {
-    const index = data.owners.findIndex((one) => one.copy.id === data.page) + by;
-    const next = data.owners[index];
-    if (next) void goto(`/classes/${klass}/marking/${next.copy.id}`, { keepFocus: true });
+    const to = leadsTo(line.beside(data.page, by));
+    if (to) void goto(to, { keepFocus: true });
   }
+  const next = $derived(leadsTo(line.beside(data.page, 1)));
+  // The next copy is fetched while this one is read; again, when this one or the line was read again.
+  $effect(() => {
+    const to = data.now && next;
+    if (!to || !view) return;
+    const timer = setTimeout(() => void preloadData(to).catch(() => undefined), AHEAD);
+    return () => clearTimeout(timer);
+  });
+  onMount(() => {
+    if (serverNow() - data.now < FRESH) return;
+    void session.hear();
+    void changed().catch(() => undefined);
+    void store.refresh(view);
+  });
   function keys(event: KeyboardEvent) {
     if (isWriting(event) || event.ctrlKey || event.metaKey) return;
     if (event.key === '[' || event.key === ']') {
@@ -191,46 +233,7 @@
 <svelte:window onkeydown={keys} />
 
 <div class="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
-  <nav
-    class="flex w-53 shrink-0 flex-col overflow-hidden border-r border-rule bg-sheet max-lg:w-full max-lg:border-r-0"
-    aria-label="Students"
-  >
-    <p class="flex items-center gap-2 px-3 py-2 font-bold">
-      <span class="flex-1">{toMark} to mark</span>
-      <Tip says="Previous student, [" class="act act-small min-w-8 px-0" onclick={() => go(-1)}
-        ><ArrowUp size={16} aria-hidden="true" /></Tip
-      >
-      <Tip says="Next student, ]" class="act act-small min-w-8 px-0" onclick={() => go(1)}
-        ><ArrowDown size={16} aria-hidden="true" /></Tip
-      >
-    </p>
-    <ul class="min-h-0 flex-1 overflow-auto max-lg:max-h-40">
-      {#each data.owners as one (one.copy.id)}
-        {@const theirs = stateOf(one.copy.facts)}
-        <li>
-          <a
-            href="/classes/{klass}/marking/{one.copy.id}"
-            class={[
-              'flex items-center gap-3 border-l-3 px-2.5 py-1 text-ink no-underline',
-              one.copy.id === data.page
-                ? 'border-ice bg-ice-pale'
-                : 'border-transparent hover:bg-paper',
-            ]}
-            aria-current={one.copy.id === data.page ? 'page' : undefined}
-          >
-            <Rosette
-              mask={one.copy.mask}
-              state={theirs}
-              flags={flagsOf(one.copy.facts, clock.now)}
-              points={one.copy.points}
-              size={27}
-            />
-            <span class="truncate">{one.name}<span class="sr-only">, {theirs}</span></span>
-          </a>
-        </li>
-      {/each}
-    </ul>
-  </nav>
+  <CopyLine {line} {klass} {data} now={clock.now} {go} />
   <main class="flex min-w-0 flex-1 flex-col max-lg:shrink-0">
     <div class="flex items-center gap-x-3 px-5 py-2.5 max-sm:flex-wrap">
       <h1 class="shrink-0 text-lg font-bold">{owner}</h1>
@@ -308,6 +311,12 @@
     class="w-93 shrink-0 overflow-auto border-l border-rule bg-sheet px-4 py-3 max-lg:w-full max-lg:border-t max-lg:border-l-0"
     aria-label="Feedback"
   >
+    {#if data.before && !data.apart}<BeforeAndNow
+        before={data.before}
+        given={data.given}
+        now={clock.now}
+        timeZone={data.timeZone}
+      />{/if}
     {#if !data.mayMark}
       <Given
         {copy}
@@ -316,28 +325,48 @@
         by={data.given?.by ?? ''}
         at={data.given ? when(data.given.at, clock.now, data.timeZone) : ''}
       />
+    {:else if data.apart && (!data.apart.isOne || data.apart.bothThere)}
+      <Apart apart={data.apart} settle="{assignment}/markers" />
     {:else if data.rubric}
-      <!-- A rubric that was changed is another form. -->
-      {#key data.rubric.version}<ScoreByRubric
+      {#if data.apart}<Apart apart={data.apart} settle="{assignment}/markers" />{/if}
+      <!-- A rubric that was changed is another form, and so is a scoring apart. -->
+      {#key `${data.rubric.version} ${move}`}<ScoreByRubric
           page={data.page}
+          {assignment}
           rubric={data.rubric}
           scoring={data.given?.scoring ?? null}
-          score={copy.score}
+          own={data.own}
+          classmates={data.classmates}
+          score={data.last.score}
+          {why}
           most={data.assignment.points}
           {stands}
+          {move}
           {changed}
+          comment={(criterion) => {
+            store.picked = null;
+            store.criterion = criterion;
+            saying?.focus();
+          }}
           makeEqual={data.mayChange ? makeEqual : null}
         />{/key}
-    {:else}{#if data.marksItself}<ByKey
+      {#if data.classmates.length > 0}<FromClassmates given={data.classmates} {withhold} />{/if}
+    {:else}{#if data.apart}<Apart
+          apart={data.apart}
+          settle="{assignment}/markers"
+        />{/if}{#if data.byParts}<ByParts
           page={data.page}
           checked={data.given?.checked ?? null}
-          score={copy.score}
+          score={data.last.score}
+          {move}
           {changed}
         />{/if}<Points
         page={data.page}
-        {copy}
+        copy={data.last}
+        {why}
         most={data.assignment.points}
         {stands}
+        {move}
         {changed}
         change={data.mayChange ? `${assignment}/change` : null}
       />{/if}
@@ -357,7 +386,13 @@
         name={copy.student ? (data.who[0]?.name.split(' ')[0] ?? '') : ''}
         bind:waits={() => waits, (next) => void setWaits(next)}
         bind:field={saying}
-      />{/if}
+      >
+        {#if manner.now === 'comment'}<StampMenu
+            hand={stamps}
+            {view}
+            selected={selected !== ''}
+          />{/if}
+      </CommentForm>{/if}
     <Margin
       {store}
       {view}

@@ -3,7 +3,7 @@
   import { saySum, sumOf } from '$core/marking/rubric-steps';
   import type { Scoring } from '$core/marking/scoring';
   import type { Checked } from '$core/marking/check-copy';
-  import { rightOf } from '$core/marking/sum-checked';
+  import { sayParts, sumParts } from '$core/marking/sum-parts';
   import FeedbackSheet from '$ui/marking/FeedbackSheet.svelte';
   import Sheet from '$ui/shell/Sheet.svelte';
 
@@ -31,7 +31,7 @@
       class="underline"
       onclick={() => (shown = true)}>{saySum(sum)} by the rubric</button
     >{/if}
-  {#if entry.checked}{@const { right, of } = rightOf(entry.checked)}: {right} of {of} right{/if}
+  {#if entry.checked}: {sayParts(sumParts(entry.checked))}{/if}
   <span class="text-xs">· {entry.by}</span>
 </li>
 {#if entry.scoring}<Sheet bind:open={shown} title="As it was scored">

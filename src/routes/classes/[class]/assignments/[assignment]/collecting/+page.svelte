@@ -41,7 +41,10 @@
   const without = $derived(
     data.students.filter(({ id }) => !found.some(({ whose }) => whose === id)).length,
   );
-  $effect(() => refreshOnNews('uncia:collecting', aboutClasses([data.klass.id])));
+  refreshOnNews(
+    'uncia:collecting',
+    aboutClasses(() => [data.klass.id]),
+  );
   $effect(() => {
     if (!isApart) return;
     const timer = setInterval(() => void again(), 1000);

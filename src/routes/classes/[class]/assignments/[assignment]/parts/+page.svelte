@@ -14,20 +14,18 @@
   import OverTime from './OverTime.svelte';
 
   let { data } = $props();
-  $effect(() => {
-    const copies = data.pages.flatMap(({ rows }) => rows.map(({ copy }) => copy));
-    return refreshOnNews(
-      'uncia:parts',
-      (heard) =>
-        heard === 'resync' ||
-        heard.some(
-          (one) =>
-            (one.kind === 'written' && copies.includes(one.page)) ||
-            (one.kind === 'class' && one.class === data.klass.id),
-        ),
-      EVERY,
-    );
-  });
+  const copies = $derived(data.pages.flatMap(({ rows }) => rows.map(({ copy }) => copy)));
+  refreshOnNews(
+    'uncia:parts',
+    (heard) =>
+      heard === 'resync' ||
+      heard.some(
+        (one) =>
+          (one.kind === 'written' && copies.includes(one.page)) ||
+          (one.kind === 'class' && one.class === data.klass.id),
+      ),
+    EVERY,
+  );
 
   const LOOKS: Record<PartStands, string> = {
     blank: 'border border-dashed border-rule',

@@ -1,0 +1,1 @@
+<!-- Whoever comes here is led on to a copy. -->

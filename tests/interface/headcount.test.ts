@@ -115,7 +115,7 @@ describe('the headcount', () => {
     await listOf(page, 'Worked elsewhere')
       .getByRole('button', { name: /^Move it here/ })
       .click();
-    await button(page, 'Move it here').last().click();
+    await page.getByRole('button', { name: 'Move it here', exact: true }).click();
     await page.getByText('The work is where it belongs.').waitFor();
     await student.reload();
     await student.getByText('Moved to where it belongs: Harbour sketch').click();

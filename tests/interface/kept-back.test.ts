@@ -1,7 +1,7 @@
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Eavesdropper } from '../support/eavesdropper';
-import { selectWords, useStage } from '../support/stage';
+import { holdBack, selectWords, useStage } from '../support/stage';
 
 const stage = useStage();
 let between: Eavesdropper;
@@ -97,4 +97,22 @@ describe('what is kept back', () => {
     await student.getByText(WAITS.words).waitFor();
     expect(between.heardOf(secret).sort()).toEqual(Object.values(WAITS).sort());
   });
+});
+
+it('keeps what is typed while a comment is on its way', async () => {
+  const { page } = await stage.enter('tamsin.orrey');
+  await page.getByRole('link', { name: /^Mark: A light/ }).click();
+  const field = page.getByRole('textbox', { name: /^On / });
+  await field.fill('The first.');
+  const slowly = await holdBack(page, /\/threads/, { method: 'POST' });
+  await page.getByRole('button', { name: 'Add comment' }).click();
+  await slowly.asked;
+  await field.fill('The second.');
+  slowly.letGo();
+  await page
+    .getByRole('article', { name: /^Comment/ })
+    .getByText('The first.')
+    .waitFor();
+  await expect.poll(() => page.getByRole('button', { name: 'Add comment' }).isEnabled()).toBe(true);
+  expect(await field.inputValue()).toBe('The second.');
 });

@@ -61,8 +61,11 @@
     sending = true;
     const said = { text: draft.text, keptBack: waits && !staffOnly, staffOnly };
     if (await store.begin(said, view, selected !== '')) {
-      draft.text = '';
-      staffOnly = false;
+      // What was typed meanwhile is the next comment.
+      if (draft.text === said.text) {
+        draft.text = '';
+        staffOnly = false;
+      }
       letGo();
     }
     sending = false;

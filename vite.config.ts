@@ -1,9 +1,9 @@
 import { sveltekit } from '@sveltejs/kit/vite';
 import tailwindcss from '@tailwindcss/vite';
 import { readdirSync, readFileSync } from 'node:fs';
-import { resolve } from 'node:path';
 import type { Plugin } from 'vite';
 import { defineConfig } from 'vitest/config';
+import { aliases } from './vite.aliases';
 
 /** What the reader of PDF documents asks for beside its script: fonts, tables of characters, a decoder. See `$ui/pdf`. */
 const pdfData: Plugin = {
@@ -20,10 +20,15 @@ const pdfData: Plugin = {
   },
 };
 
+/** What files of tests import is read once a worker: none of them changes it, and each has a database of its own. */
+const every = { environment: 'node', testTimeout: 60_000, isolate: false };
+
+/** Without the interface's plugins. */
+const plain = { resolve: { alias: aliases }, test: every };
+
 const server = {
-  environment: 'node',
+  ...every,
   globalSetup: ['tests/support/template.ts'],
-  testTimeout: 60_000,
   hookTimeout: 60_000,
   expect: { poll: { timeout: 15_000 } },
   env: { LOG_LEVEL: 'silent' },
@@ -48,36 +53,15 @@ export default defineConfig({
     maxWorkers: 2,
     projects: [
       {
-        // Nothing of the interface's: it is tested in seconds.
-        resolve: {
-          alias: {
-            $core: resolve('src/lib/core'),
-            $server: resolve('src/lib/server'),
-            $ui: resolve('src/lib/ui'),
-          },
-        },
+        ...plain,
         test: {
+          ...every,
           name: 'core',
-          include: [
-            'src/**/*.test.ts',
-            'demo/**/*.test.ts',
-            'standins/**/*.test.ts',
-            'tests/runner/*.test.ts',
-          ],
-          environment: 'node',
-          testTimeout: 60_000,
+          include: ['src/**/*.test.ts', 'demo/**/*.test.ts', 'standins/**/*.test.ts'],
         },
       },
-      {
-        extends: true,
-        test: {
-          ...server,
-          name: 'server',
-          include: ['tests/server/*.test.ts'],
-          // Each has a database of its own; what they import is read once a worker.
-          isolate: false,
-        },
-      },
+      { ...plain, test: { ...every, name: 'runner', include: ['tests/runner/*.test.ts'] } },
+      { extends: true, test: { ...server, name: 'server', include: ['tests/server/*.test.ts'] } },
       {
         extends: true,
         test: {

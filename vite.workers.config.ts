@@ -1,9 +1,9 @@
-import { resolve } from 'node:path';
 import { defineConfig } from 'vite';
+import { aliases } from './vite.aliases';
 
 /** What runs in threads of its own, beside the built application. */
 export default defineConfig({
-  resolve: { alias: { $core: resolve('src/lib/core') } },
+  resolve: { alias: aliases },
   build: {
     ssr: 'src/lib/server/threads/thread.worker.ts',
     outDir: 'build/workers',

@@ -1,6 +1,6 @@
 /**
  * Everything `npm test` needs, then all tests, then one line `N passed, N failed, N skipped`.
- * `npm test -- core` (or `server`, `interface`) runs those alone, and other words the files that have them in their path.
+ * `npm test -- core` (or `runner`, `server`, `interface`) runs those alone, and other words the files that have them in their path.
  */
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -17,7 +17,8 @@ const LONGEST = 45;
 /** So many runs before this one are kept. */
 const KEPT = 5;
 
-const suites = ['core', 'server', 'interface'];
+const plain = ['core', 'runner'];
+const suites = [...plain, 'server', 'interface'];
 const words = process.argv.slice(2);
 const chosen = suites.filter((suite) => words.includes(suite));
 const args = [
@@ -52,7 +53,7 @@ setInterval(() => process.ppid !== parent && endEarly('Nobody waits for the test
 
 await installPackages();
 const folder = join(runs, new Date().toISOString().slice(0, 19).replaceAll(':', '.'));
-const needsServer = chosen.length !== 1 || chosen[0] !== 'core';
+const needsServer = chosen.length === 0 || !chosen.every((suite) => plain.includes(suite));
 /** @type {NodeJS.ProcessEnv} */
 const env = { ...process.env };
 if (needsServer) {

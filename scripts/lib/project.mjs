@@ -15,9 +15,12 @@ const stamps = join(project, '.uncia', 'stamps');
 const running = new Set();
 /** What was begun ends within this, in milliseconds, or is ended. */
 const GRACE = 8000;
+/** What runs is being ended, and nothing goes on after it. */
+let isEnding = false;
 
 /** Ends all that runs, with what it started in turn. */
 export async function endAll() {
+  isEnding = true;
   const ending = [...running];
   const kill = (/** @type {NodeJS.Signals} */ signal) => {
     for (const { pid } of ending)
@@ -45,7 +48,7 @@ const SIGNALS = /** @type {const} */ (['SIGINT', 'SIGTERM', 'SIGHUP']);
 /**
  * @param {string} program @param {string[]} args
  * @param {{ env?: NodeJS.ProcessEnv, quiet?: boolean }} [how] `quiet`: what it prints is shown only when it fails
- * @returns {Promise<number>} exit status
+ * @returns {Promise<number>} exit status; never of what was ended by `endAll`
  */
 export async function run(program, args, { env = process.env, quiet = false } = {}) {
   if (running.size === 0) for (const signal of SIGNALS) process.on(signal, endedFromOutside);
@@ -67,6 +70,7 @@ export async function run(program, args, { env = process.env, quiet = false } = 
     child.on('close', (code) => resolve(code ?? 1));
   });
   running.delete(child);
+  if (isEnding) return new Promise(() => {});
   if (running.size === 0) for (const signal of SIGNALS) process.off(signal, endedFromOutside);
   if (status !== 0) process.stdout.write(printed);
   return status;
@@ -124,6 +128,7 @@ export async function build() {
     'static',
     'package-lock.json',
     'svelte.config.js',
+    'vite.aliases.ts',
     'vite.config.ts',
     'vite.workers.config.ts',
   ];

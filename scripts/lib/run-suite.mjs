@@ -34,6 +34,8 @@ export async function runSuite(args, { env, folder, chances = CHANCES }) {
     });
     /** @type {import('./judge-run.mjs').File[]} */
     const files = existsSync(path) ? JSON.parse(readFileSync(path, 'utf8')).testResults : [];
+    // A test has the same name in every checkout.
+    for (const file of files) file.name = relative(project, file.name);
     return { status, files };
   };
   const first = await vitest('tests.json', args);
@@ -41,7 +43,7 @@ export async function runSuite(args, { env, folder, chances = CHANCES }) {
   const again = new Map();
   if (failed.length <= MOST_AGAIN)
     for (const [n, { name }] of failed.entries()) {
-      say(`\nOnce more, alone: ${relative(project, name)}`);
+      say(`\nOnce more, alone: ${name}`);
       const options = args.filter((arg) => arg.startsWith('--'));
       const { files } = await vitest(`again-${n + 1}.json`, [...options, name]);
       const file = files.find((one) => one.name === name);
@@ -55,17 +57,14 @@ export async function runSuite(args, { env, folder, chances = CHANCES }) {
     mkdirSync(dirname(chances), { recursive: true });
     writeFileSync(chances, JSON.stringify([...past, ...chanced]));
   }
-  const short = (/** @type {string} */ test) => test.replace(`${project}/`, '');
   say('');
   for (const { file, tests } of verdict.unsteady)
-    say(
-      `unsteady, failed and then passed alone: ${short(file)}\n  ${tests.map(short).join('\n  ')}`,
-    );
+    say(`unsteady, failed and then passed alone: ${file}\n  ${tests.join('\n  ')}`);
   if (verdict.unsteady.length > MOST_UNSTEADY)
     say(`More than ${MOST_UNSTEADY} files were unsteady, so this run is red.`);
   for (const test of verdict.twice)
-    say(`failed by chance for the second time within a week, which hides a fault: ${short(test)}`);
-  for (const test of verdict.red) say(`failed: ${short(test)}`);
+    say(`failed by chance for the second time within a week, which hides a fault: ${test}`);
+  for (const test of verdict.red) say(`failed: ${test}`);
   if (failed.length) say(`What was seen of them is in ${relative(project, folder)}`);
   // Nothing failed, and yet it did not end well: an error outside of every test, or no test at all.
   const outside = failed.length === 0 && first.status !== 0;

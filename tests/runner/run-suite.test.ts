@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 
@@ -71,6 +71,8 @@ describe('a run of the tests', () => {
     expect(first.said).toMatch(/^unsteady, failed and then passed alone: .*b\.test\.js/m);
     expect(first.said).toMatch(/^2 passed, 0 failed, 0 skipped$/m);
     expect(first.status).toBe(0);
+    // Known by the same name in another checkout.
+    expect(readFileSync(join(home, 'chances.json'), 'utf8')).not.toContain(resolve('.'));
     forget();
     const second = await runs();
     expect(second.said).toMatch(
@@ -94,16 +96,20 @@ describe('a run of the tests', () => {
   });
 });
 
-it('ends what it started when it is ended itself', async () => {
+it('ends what it started when it is ended itself, and does not go on', async () => {
   const script = `import { run } from './scripts/lib/project.mjs';
-    await run(process.execPath, ['-e', 'console.log(process.pid); setInterval(() => {}, 1000)']);`;
+    await run(process.execPath, ['-e', 'console.log(process.pid); setInterval(() => {}, 1000)']);
+    console.log('went on');`;
   const runner = spawn(process.execPath, ['--input-type=module', '-e', script]);
   const [printed] = await once(runner.stdout, 'data');
   const child = Number(String(printed));
+  let more = '';
+  runner.stdout.on('data', (data) => (more += String(data)));
   expect(() => process.kill(child, 0)).not.toThrow();
   runner.kill('SIGTERM');
   await once(runner, 'close');
   await expect.poll(() => isThere(child)).toBe(false);
+  expect(more).toBe('');
 });
 
 function isThere(pid: number): boolean {

@@ -3,7 +3,7 @@ import tailwindcss from '@tailwindcss/vite';
 import { readdirSync, readFileSync } from 'node:fs';
 import type { Plugin } from 'vite';
 import { defineConfig } from 'vitest/config';
-import { aliases } from './vite.aliases';
+import { aliases } from './vite.aliases.js';
 
 /** What the reader of PDF documents asks for beside its script: fonts, tables of characters, a decoder. See `$ui/pdf`. */
 const pdfData: Plugin = {

@@ -1,5 +1,5 @@
 import { defineConfig } from 'vite';
-import { aliases } from './vite.aliases';
+import { aliases } from './vite.aliases.js';
 
 /** What runs in threads of its own, beside the built application. */
 export default defineConfig({

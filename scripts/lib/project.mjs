@@ -128,7 +128,7 @@ export async function build() {
     'static',
     'package-lock.json',
     'svelte.config.js',
-    'vite.aliases.ts',
+    'vite.aliases.js',
     'vite.config.ts',
     'vite.workers.config.ts',
   ];

@@ -5,9 +5,7 @@ import { tooWide } from '../support/too-large';
 import { useStage } from '../support/stage';
 
 const stage = useStage(undefined, { serviceWorkers: 'allow' });
-/** What is asked for again and again waits as long as what is waited for in a page. */
 const GOES_OUT = 'Goes out; at once, if empty';
-const PATIENT = { timeout: 240_000 };
 const sees = (page: Page, text: string | RegExp) => page.getByText(text).first().waitFor();
 const button = (page: Page, name: string | RegExp) =>
   page.getByRole('button', { name, exact: true });
@@ -33,13 +31,11 @@ async function handOutNow(page: Page) {
 /** What is said above a long form is seen by whoever pressed its button. */
 const isInSight = (one: Locator) =>
   expect
-    .poll(
-      () =>
-        one.evaluate((element) => {
-          const { left, top } = element.getBoundingClientRect();
-          return element.contains(document.elementFromPoint(left + 5, top + 5));
-        }),
-      PATIENT,
+    .poll(() =>
+      one.evaluate((element) => {
+        const { left, top } = element.getBoundingClientRect();
+        return element.contains(document.elementFromPoint(left + 5, top + 5));
+      }),
     )
     .toBe(true);
 const board = (page: Page) => page.getByRole('heading', { name: '8C Coast & Chart' }).waitFor();
@@ -282,7 +278,7 @@ describe('a hand-out', () => {
     expect(await page.getByLabel('Category').inputValue()).toBe('Field work');
     await sees(page, /23 students/);
     await button(page, 'As last time').click();
-    await expect.poll(() => page.getByLabel('Category').inputValue(), PATIENT).toBe('');
+    await expect.poll(() => page.getByLabel('Category').inputValue()).toBe('');
   });
 
   it('without a page is done when its student says so', async () => {
@@ -311,7 +307,7 @@ describe('a hand-out', () => {
     await board(teacher);
     await teacher.goto('/desk');
     await expect
-      .poll(() => teacher.getByRole('link', { name: /: Boots again is due, 8C/ }).count(), PATIENT)
+      .poll(() => teacher.getByRole('link', { name: /: Boots again is due, 8C/ }).count())
       .toBe(2);
   });
 

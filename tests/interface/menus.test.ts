@@ -32,8 +32,7 @@ describe('every command of every menu does what it says', () => {
     await page.getByRole('textbox', { name: 'Menu page, the original' }).waitFor();
     await page.goto(path);
     const menu = 'More about Menu page';
-    const settled = (text: string | RegExp) =>
-      expect.poll(() => asked(page, path), { timeout: 15_000 }).toMatch(text);
+    const settled = (text: string | RegExp) => expect.poll(() => asked(page, path)).toMatch(text);
     await choose(page, menu, 'Add a note');
     await page.getByLabel('A note for staff').fill('Shorter next year');
     await page.getByRole('button', { name: 'Save note' }).click();
@@ -50,9 +49,9 @@ describe('every command of every menu does what it says', () => {
     };
     expect(await handsOut()).toBe(1);
     await choose(page, menu, 'Make it a reading');
-    await expect.poll(handsOut, { timeout: 15_000 }).toBe(0);
+    await expect.poll(handsOut).toBe(0);
     await choose(page, menu, 'Make it an original');
-    await expect.poll(handsOut, { timeout: 15_000 }).toBe(1);
+    await expect.poll(handsOut).toBe(1);
     await choose(page, menu, 'Remove');
     await page.getByText(/^Removed/).waitFor();
     await page.getByLabel('Title of a new unit').fill('Menu unit');
@@ -83,13 +82,13 @@ describe('every command of every menu does what it says', () => {
     const sees = async () => (await asked(student, path)).includes('Words we found');
     expect(await sees()).toBe(true);
     await choose(page, /^More about Words we found/, 'Into the cupboard');
-    await expect.poll(sees, { timeout: 15_000 }).toBe(false);
+    await expect.poll(sees).toBe(false);
     await page.goto(path);
     await choose(page, /^More about Words we found/, 'To the worktable');
-    await expect.poll(sees, { timeout: 15_000 }).toBe(true);
+    await expect.poll(sees).toBe(true);
     await page.goto(path);
     await choose(page, /^More about Words we found/, 'Remove');
-    await expect.poll(sees, { timeout: 15_000 }).toBe(false);
+    await expect.poll(sees).toBe(false);
   });
 
   it('and leaves what is opened meanwhile open', async () => {
@@ -115,7 +114,7 @@ describe('every command of every menu does what it says', () => {
     await page.getByRole('button', { name: 'More about Tarn, Tomas' }).waitFor();
     const path = new URL(page.url()).pathname;
     await choose(page, 'More about Tarn, Tomas', 'Excuse');
-    await expect.poll(() => asked(page, path), { timeout: 15_000 }).toContain('excused');
+    await expect.poll(() => asked(page, path)).toContain('excused');
     await page.getByText('excused').first().waitFor();
     await page.goto(path);
     const answered = page.waitForResponse((answer) => answer.request().method() === 'POST');
@@ -132,7 +131,7 @@ describe('every command of every menu does what it says', () => {
     const isIn = async () => (await bea.request.get('/desk', { maxRedirects: 0 })).status() === 200;
     expect(await isIn()).toBe(true);
     await choose(page, 'More about Bea Lindqvist', 'Disable the account');
-    await expect.poll(isIn, { timeout: 15_000 }).toBe(false);
+    await expect.poll(isIn).toBe(false);
     await page.goto('/school');
     await choose(page, 'More about Bea Lindqvist', 'Enable the account');
     await page.getByText('bea.lindqvist, disabled').waitFor({ state: 'detached' });
@@ -164,9 +163,7 @@ describe('every command of every menu does what it says', () => {
     await choose(page, 'More about Emil Rask', 'New password');
     await page.getByText('New passwords, shown this once').waitFor();
     await expect
-      .poll(async () => (await student.request.get('/work', { maxRedirects: 0 })).status(), {
-        timeout: 15_000,
-      })
+      .poll(async () => (await student.request.get('/work', { maxRedirects: 0 })).status())
       .toBe(401);
     await choose(page, 'More about Emil Rask', 'Open the workbook');
     await page.waitForURL('**/workbook/*');

@@ -1,7 +1,7 @@
 import type { Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
 import { beginOriginal } from '../support/begin-original';
-import { useStage } from '../support/stage';
+import { keptHere, useStage } from '../support/stage';
 
 const stage = useStage(undefined, { serviceWorkers: 'allow' });
 
@@ -172,7 +172,7 @@ describe('the page editor', () => {
     await page.keyboard.type(' After.');
     await page.getByText('your words are kept in this browser').first().waitFor();
     await place(page).getByText('After.').waitFor();
-    await page.waitForTimeout(2000);
+    await keptHere(page);
     const address = page.url();
     await page.close({ runBeforeUnload: false });
     await all.setOffline(false);

@@ -25,8 +25,6 @@ const shut = () => {
 };
 const stage = useStage(open);
 afterAll(shut);
-/** What is asked for again and again waits as long as what is waited for in a page. */
-const PATIENT = { timeout: 240_000 };
 const sees = (page: Page, text: string | RegExp) => page.getByText(text).first().waitFor();
 
 describe('the school’s calendar', () => {
@@ -62,7 +60,7 @@ describe('the school’s calendar', () => {
       .poll(async () => {
         await teacher.goto('/mailbox');
         return quiet.count();
-      }, PATIENT)
+      })
       .toBe(1);
     await page.goto('/school');
     await sees(page, 'All times are of Europe/Oslo.');
@@ -94,10 +92,10 @@ describe('a course that is shared', () => {
       .poll(async () => {
         await colleague.goto(address);
         return colleague.getByLabel(/^Move Harbour sketch/).count();
-      }, PATIENT)
+      })
       .toBeGreaterThan(0);
     await page.getByLabel('What Bea Lindqvist may do').selectOption('no part in it');
-    await expect.poll(seen, PATIENT).toBe(404);
+    await expect.poll(seen).toBe(404);
   });
 });
 

@@ -102,7 +102,7 @@ describe('scoring with a rubric', () => {
         () => false,
       );
     };
-    await expect.poll(isThere, { timeout: 30_000 }).toBe(true);
+    await expect.poll(isThere).toBe(true);
     await again.getByRole('button', { name: 'Save' }).click();
     await again.getByText('scored 19½').waitFor();
   });

@@ -129,7 +129,7 @@ describe('the last words before a view is left', () => {
     const again = await context.newPage();
     await again.goto('/calendar');
     await expect
-      .poll(async () => (await again.request.get(`/pages/${copy}`)).text(), { timeout: 20_000 })
+      .poll(async () => (await again.request.get(`/pages/${copy}`)).text())
       .toContain('Closed at once.');
   });
 
@@ -179,7 +179,7 @@ describe('a computer that several use', () => {
     await signOut(next);
     // June comes back, and opens another view than that page.
     await signIn(next, 'june.hesper', PASSWORD);
-    await expect.poll(read, { timeout: 30_000 }).toContain('Only June wrote this.');
+    await expect.poll(read).toContain('Only June wrote this.');
     await next.goto(address);
     await sees(next, 'Only June wrote this.');
   });

@@ -223,6 +223,12 @@ export async function selectWords(page: Page, words: string): Promise<void> {
 export const saved = (page: Page): Promise<void> =>
   page.getByText('everything is saved').first().waitFor();
 
+/** Waits, without a network, until this browser keeps all that was typed. */
+export const keptHere = (page: Page): Promise<void> =>
+  page
+    .locator('[role=status][aria-busy=false]', { hasText: 'your words are kept in this browser' })
+    .waitFor();
+
 /** Puts the cursor into an answer, and waits until the browser has told where it is. */
 export async function enterAnswer(page: Page, answer: Locator): Promise<void> {
   await answer.click();

@@ -23,9 +23,12 @@ export interface KeptText {
 export const unsentName = (page: string, client: string) => `unsent ${page} ${client}`;
 export const keptName = (page: string, client = '') => `kept ${page} ${client}`;
 
-/** Keeps what a visit has not sent yet, or forgets it when there is nothing. */
-export const saveUnsent = (page: string, client: string, unsent: Unsent | null): Promise<void> =>
-  store(unsentName(page, client), unsent);
+/** Keeps what a visit has not sent by then, or forgets it when there is nothing. */
+export const saveUnsent = (
+  page: string,
+  client: string,
+  unsent: () => Unsent | null,
+): Promise<void> => store(unsentName(page, client), unsent);
 
 /** Says that a visit goes on, so that other tabs leave its unsent steps to it. @returns what ends it */
 export function holdVisit(page: string, client: string): () => void {

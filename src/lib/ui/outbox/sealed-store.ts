@@ -37,12 +37,38 @@ async function unseal(value: Sealed): Promise<unknown> {
   return bytes ? JSON.parse(new TextDecoder().decode(bytes)) : null;
 }
 
-/** Keeps a value, as JSON has it, under a name; null removes it. */
-export async function store(name: string, value: unknown): Promise<void> {
-  if (isAway()) return;
+/** Keeping goes one after the other: what is kept last under a name stays. */
+let before: Promise<unknown> = Promise.resolve();
+/** What is to be kept last under each name, until it is: what waits before it under that name is passed over. */
+const newest = new Map<string, { kept: Promise<void> }>();
+
+/**
+ * Keeps a value, as JSON has it, under a name; null removes it.
+ * @param value or what gives it when its turn has come
+ * @returns resolves when it is kept, or what has taken its place @throws as IndexedDB does
+ */
+export function store(name: string, value: unknown): Promise<void> {
+  if (isAway()) return Promise.resolve();
   const own = nameOf(name);
+  const sealedBy = owner?.key;
+  const mine = { kept: Promise.resolve() };
+  newest.set(own, mine);
+  const turn = before.then(async () => {
+    const last = newest.get(own);
+    if (last !== mine) return last;
+    try {
+      await keep(own, typeof value === 'function' ? value() : value, await sealedBy);
+    } finally {
+      if (newest.get(own) === mine) newest.delete(own);
+    }
+    return null;
+  });
+  before = turn.catch(() => undefined);
+  mine.kept = turn.then((instead) => instead?.kept);
+  return mine.kept;
+}
+async function keep(own: string, value: unknown, key?: CryptoKey | null): Promise<void> {
   if (value === null) return del(own);
-  const key = await owner?.key;
   if (!key) return set(own, { plain: value } satisfies Sealed);
   const iv = crypto.getRandomValues(new Uint8Array(12));
   const bytes = new TextEncoder().encode(JSON.stringify(value));
@@ -50,10 +76,12 @@ export async function store(name: string, value: unknown): Promise<void> {
   await set(own, { iv, sealed } satisfies Sealed);
 }
 
-/** @returns null when nothing lies there that this person may read */
+/** What was kept last, also where that is still being done. @returns null when nothing lies there that this person may read */
 export async function read(name: string): Promise<unknown> {
   if (isAway()) return null;
-  const value = await get<Sealed>(nameOf(name));
+  const own = nameOf(name);
+  await newest.get(own)?.kept.catch(() => undefined);
+  const value = await get<Sealed>(own);
   return value ? unseal(value) : null;
 }
 

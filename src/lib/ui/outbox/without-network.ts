@@ -28,10 +28,9 @@ export async function keepPage(page: string, kept: KeptPage): Promise<void> {
 export const readKeptPage = async (page: string): Promise<KeptPage | null> =>
   (await read(nameOf(page))) as KeptPage | null;
 
-/** What a visit that ended left unsent of a page at this version; null for nothing, or where a tab still has it. */
-export async function leftAt(page: string, version: number): Promise<Unsent | null> {
+/** What visits that ended left unsent of a page, not what another tab still has; the latest last. */
+export async function leftOf(page: string): Promise<Unsent[]> {
   const visits = (await navigator.locks?.query())?.held?.map(({ name }) => name) ?? [];
   const left = await readMessages(unsentName(page, ''));
-  const own = left.filter(([name, { base }]) => !visits.includes(name) && base === version);
-  return own.at(-1)?.[1] ?? null;
+  return left.filter(([name]) => !visits.includes(name)).map(([, message]) => message);
 }

@@ -4,19 +4,24 @@
   import { sayClock } from '$core/calendar/say-time';
 
   let { session, timeZone }: { session: PageSession; timeZone: string } = $props();
+  const kept = $derived(
+    session.keepsNothing
+      ? 'your words are on this page alone, which must stay open,'
+      : 'your words are kept in this browser',
+  );
   const says = $derived(
     {
       saved: `everything is saved${session.savedAt ? ` · ${sayClock(session.savedAt, timeZone)}` : ''}`,
       saving: 'saving …',
-      away: 'no connection: your words are kept in this browser and will be sent',
-      'signed out': 'you are signed out: your words are kept in this browser.',
-      refused: 'not saved: your words are kept in this browser',
+      away: `no connection: ${kept} and will be sent`,
+      'signed out': `you are signed out: ${kept}.`,
+      refused: `not saved: ${kept}`,
     }[session.save],
   );
   const isWell = $derived(session.save === 'saved' || session.save === 'saving');
 </script>
 
-<span role="status" class={isWell ? '' : 'text-rust'}
+<span role="status" aria-busy={session.isKeeping} class={isWell ? '' : 'text-rust'}
   >{says}{#if session.save === 'signed out'}
     <a href="/sign-in?to={encodeURIComponent(page.url.pathname)}">Sign in</a>{/if}</span
 >

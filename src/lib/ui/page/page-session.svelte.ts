@@ -37,7 +37,7 @@ import {
   type LeftoversSent,
   type Unsent,
 } from '../outbox/leftover';
-import { keepPage, leftAt, readKeptPage } from '../outbox/without-network';
+import { keepPage, leftOf, readKeptPage } from '../outbox/without-network';
 
 /**
  * How the words on a page stand: with the server; on their way; kept in this browser while the server is away, or while
@@ -100,6 +100,10 @@ export class PageSession implements Sender, Editing {
   reading = $state(false);
   save: SaveState = $state('saved');
   savedAt: number | null = $state(null);
+  /** Whether what is unsent is being kept in this browser. */
+  isKeeping = $state(false);
+  /** This browser could not keep what is unsent: its store is full, or shut. */
+  keepsNothing = $state(false);
   /** Why the server said no, or what became of earlier words; for the person. */
   sentence: string | null = $state(null);
   setAside: SetAsideText[] = $state([]);
@@ -147,8 +151,8 @@ export class PageSession implements Sender, Editing {
   private closed = false;
   /** Tries in a row that came to nothing. */
   private failures = 0;
-  /** Keeping is done one after the other, so that an older state never comes after a newer one. */
-  private keeping: Promise<void> = Promise.resolve();
+  /** What is kept in this browser now. */
+  private keeping: Promise<void> | null = null;
   private leaveOutbox: () => void = () => undefined;
   private endVisit: () => void = () => undefined;
 
@@ -224,15 +228,18 @@ export class PageSession implements Sender, Editing {
     if (this.hasUnsent || this.taken > 0) return;
     if (kept && kept.version > this.version)
       this.begin(Node.fromJSON(schema, kept.doc), kept.version);
-    const left = await leftAt(this.page, this.version);
-    if (!left || this.hasUnsent) return;
-    this.endVisit();
-    this.client = left.client;
-    this.endVisit = holdVisit(this.page, this.client);
-    this.taken = left.first - 1;
-    this.lost = left.lost.map((step) => Step.fromJSON(schema, step));
-    this.redo(left.steps);
+    const left = await leftOf(this.page);
+    if (left.length === 0 || this.hasUnsent) return;
+    // What is of another version waits for the network, unseen.
     this.save = 'away';
+    const own = left.findLast(({ base }) => base === this.version);
+    if (!own) return;
+    this.endVisit();
+    this.client = own.client;
+    this.endVisit = holdVisit(this.page, this.client);
+    this.taken = own.first - 1;
+    this.lost = own.lost.map((step) => Step.fromJSON(schema, step));
+    this.redo(own.steps);
   }
 
   /** Does steps of an earlier visit again, as its own. */
@@ -243,17 +250,18 @@ export class PageSession implements Sender, Editing {
     }
   }
 
-  /** Keeps the page as the server has it, to be opened without a network. */
-  private keepSoon(now = false) {
-    if (now && this.keepTimer) clearTimeout(this.keepTimer);
-    if (now) this.keepTimer = null;
-    const keep = () => {
-      this.keepTimer = null;
-      const kept = { version: this.version, doc: this.logged.toJSON(), at: serverNow() };
-      void keepPage(this.page, kept).catch(() => undefined);
-    };
-    if (now) keep();
-    else this.keepTimer ??= setTimeout(keep, KEEP_AFTER);
+  /** Keeps the page, which the server has just told of, to be opened without a network. */
+  private keepSoon() {
+    this.keepTimer ??= setTimeout(() => void this.keepNow(), KEEP_AFTER);
+  }
+
+  /** Keeps at once what was to be kept soon. */
+  private async keepNow(): Promise<void> {
+    if (!this.keepTimer) return;
+    clearTimeout(this.keepTimer);
+    this.keepTimer = null;
+    const kept = { version: this.version, doc: this.logged.toJSON(), at: serverNow() };
+    await keepPage(this.page, kept).catch(() => undefined);
   }
 
   /** The page as the log has it, without what is unsent. */
@@ -346,17 +354,21 @@ export class PageSession implements Sender, Editing {
       .finally(() => {
         this.closed = true;
         if (this.timer) clearTimeout(this.timer);
-        if (this.keepTimer) this.keepSoon(true);
+        void this.keepNow();
         this.leaveOutbox();
         this.endVisit();
       });
   }
 
-  private saveUnsent(): Promise<void> {
-    this.keeping = this.keeping
-      .then(() => saveUnsent(this.page, this.client, this.unsent()))
-      .catch(() => undefined);
-    return this.keeping;
+  private async saveUnsent(): Promise<void> {
+    const keeping = saveUnsent(this.page, this.client, () => this.unsent());
+    this.keeping = keeping;
+    this.isKeeping = true;
+    this.keepsNothing = await keeping.then(
+      () => false,
+      () => true,
+    );
+    if (this.keeping === keeping) this.isKeeping = false;
   }
 
   /** Kept words were put back, or are not wanted any more. */
@@ -410,11 +422,13 @@ export class PageSession implements Sender, Editing {
       if (!left) this.savedAt = serverNow();
       this.keepSoon();
       this.takeTold();
-      await this.saveUnsent();
-      if ((left && this.save !== 'refused') || this.heard > this.version) again = 0;
+      // What is typed next goes out, however slow this browser is to keep.
+      void this.saveUnsent();
+      if ((this.hasUnsent && this.save !== 'refused') || this.heard > this.version) again = 0;
     } catch (error) {
-      // What is said to be kept is kept by then.
-      await this.saveUnsent().catch(() => undefined);
+      // What is said to be kept is kept by then, and the page that it belongs to.
+      await this.keepNow();
+      await this.saveUnsent();
       again = this.failed(error);
     } finally {
       this.busy = false;
@@ -432,7 +446,6 @@ export class PageSession implements Sender, Editing {
       if (this.hasUnsent) this.save = 'refused';
       return null;
     }
-    if (this.failures === 0) this.keepSoon(true);
     if (this.hasUnsent) this.save = status === 401 ? 'signed out' : 'away';
     else this.heard = Infinity;
     return backOff(++this.failures);

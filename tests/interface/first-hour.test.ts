@@ -17,12 +17,12 @@ async function fill(page: Page, name: RegExp, text: string) {
   await reach(page, name);
   await page.keyboard.type(text);
 }
-/** The days of a term that has begun, and lasts a while. */
+/** The days of a term that has begun, and lasts for weeks: less than a year in all. */
 function termDays(now = new Date()): [string, string] {
   const year = now.getFullYear();
   return now < new Date(year, 11, 1)
     ? [`1 Jan ${year}`, `12/12/${year}`]
-    : [`1 Nov ${year}`, `11/11/${year + 1}`];
+    : [`1 Nov ${year}`, `10/10/${year + 1}`];
 }
 
 async function signInByKeys(name: string, password: string): Promise<Page> {

@@ -1,6 +1,6 @@
 import type { Page } from 'playwright-core';
 import { describe, expect, it } from 'vitest';
-import { useStage } from '../support/stage';
+import { holdBack, useStage } from '../support/stage';
 
 const stage = useStage();
 const criterion = (page: Page, title: string) => page.getByRole('radiogroup', { name: title });
@@ -105,5 +105,31 @@ describe('scoring with a rubric', () => {
     await expect.poll(isThere).toBe(true);
     await again.getByRole('button', { name: 'Save' }).click();
     await again.getByText('scored 19½').waitFor();
+  });
+
+  it('is nobody else’s while one’s own is on its way, and keeps what is chosen meanwhile', async () => {
+    const page = await openMarking('tamsin.orrey');
+    const meanwhile = page.getByText('Somebody else scored this copy meanwhile.');
+    await step(page, 'Order', '3').click();
+    const view = await holdBack(page, '**/__data.json*');
+    const answer = await holdBack(page, '**/marking', { read: true });
+    await page.getByRole('button', { name: 'Save', exact: true }).click();
+    await answer.asked;
+    await step(page, 'Wording', '4').click();
+    answer.letGo();
+    await view.asked;
+    // It is saved, and the view is not read again yet.
+    await step(page, 'Reasons', '4').click();
+    expect(await meanwhile.count()).toBe(0);
+    view.letGo();
+    await page.getByRole('button', { name: 'Save', exact: true }).click();
+    await page.getByRole('button', { name: 'Saved' }).waitFor();
+    await page.reload();
+    for (const [title, points] of [
+      ['Order', /^3/],
+      ['Wording', /^4/],
+      ['Reasons', /^4/],
+    ] as const)
+      await expect.poll(() => chosen(page, title)).toMatch(points);
   });
 });

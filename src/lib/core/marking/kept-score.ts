@@ -21,3 +21,7 @@ export function pointsOf({ points, rubric }: KeptScore, most: string | null): st
     .toDecimalPlaces(2, Decimal.ROUND_HALF_UP)
     .toString();
 }
+
+/** Whether one score of a copy was given after another. @param score an id; null for none yet */
+export const isLaterScore = (score: string | null, than: string | null): boolean =>
+  Number(score) > Number(than);

@@ -1,8 +1,8 @@
 <script lang="ts">
   import { beforeNavigate } from '$app/navigation';
   import type { CopyState } from '$core/copy/state';
+  import { isLaterScore } from '$core/marking/kept-score';
   import { morePointsThanAsked, readPoints, writePoints } from '$core/marking/points';
-
   import { send } from '$ui/send';
 
   interface Props {
@@ -22,7 +22,7 @@
   let typed = $state.raw<{ text: string; after: string | null } | null>(null);
   const text = $derived(typed?.text ?? saved);
   const after = $derived(typed ? typed.after : copy.score);
-  const isBehind = $derived(after !== copy.score && text !== saved);
+  const isBehind = $derived(isLaterScore(copy.score, after) && text !== saved);
   let sentence = $state('');
   let sending = $state(false);
   const read = $derived(text.trim() === '' ? null : readPoints(text));
@@ -35,6 +35,7 @@
       return void (sentence = read === null ? 'There are no points to save yet.' : '');
     sending = true;
     try {
+      const sent = text;
       const given = text === saved ? null : { points: read };
       const now = await send<{ score: string | null }>(`/pages/${page}/marking`, {
         move,
@@ -42,9 +43,10 @@
         after,
       });
       sentence = '';
+      // What is typed meanwhile is still to be saved, after this.
       typed = { text, after: now.score };
       await changed();
-      typed = null;
+      if (text === sent) typed = null;
     } catch (error) {
       sentence = `${error instanceof Error ? error.message : ''} What you typed is still here.`;
       await changed().catch(() => undefined);

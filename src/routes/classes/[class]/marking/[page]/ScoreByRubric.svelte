@@ -15,7 +15,6 @@
   import type { Scoring } from '$core/marking/scoring';
   import { isWriting } from '$ui/is-writing';
   import LevelLine from '$ui/marking/LevelLine.svelte';
-  import { send } from '$ui/send';
   import { ScoringForm } from './scoring-form.svelte';
 
   interface Props {
@@ -44,8 +43,7 @@
   const open = new SvelteSet<string>();
   let sentence = $state('');
   let sending = $state(false);
-  /** Somebody else scored it after this was begun. */
-  const isBehind = $derived(form.changed && form.after !== score);
+  const isBehind = $derived(form.isBehind(score));
 
   const sum = $derived(form.sum);
   const carried = $derived(sum.left > 0 ? null : pointsOf({ points: null, rubric: sum }, most));
@@ -55,18 +53,9 @@
     if (form.fault) return void (sentence = form.fault);
     if (!form.changed && move === 'score') return;
     sending = true;
-    const given = form.changed
-      ? { scoring: form.spec, rubric: { id: rubric.id, version: rubric.version } }
-      : null;
     try {
-      const copy = await send<{ score: string | null }>(`/pages/${page}/marking`, {
-        move,
-        given,
-        after: form.after,
-      });
+      await form.send(move);
       sentence = '';
-      form.take(form.spec, copy.score);
-      form.forget();
       await changed();
     } catch (error) {
       sentence = `${error instanceof Error ? error.message : ''} What you chose is still here.`;

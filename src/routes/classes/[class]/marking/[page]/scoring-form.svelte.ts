@@ -1,7 +1,10 @@
+import { untrack } from 'svelte';
+import { isLaterScore } from '$core/marking/kept-score';
 import { readPoints, writePoints } from '$core/marking/points';
 import { stepAt, sumOf } from '$core/marking/rubric-steps';
 import type { Scoring, ScoringSpec } from '$core/marking/scoring';
 import { Draft } from '$ui/draft.svelte';
+import { send } from '$ui/send';
 
 interface Filled {
   /** The last score that was seen when it was begun: an id. */
@@ -11,13 +14,16 @@ interface Filled {
   overruled: { points: string; reason: string } | null;
 }
 
+/** What somebody chose and typed, whatever it follows. */
+const told = ({ criteria, overruled }: Filled) => JSON.stringify([criteria, overruled]);
+
 /** A scoring while it is made. What is not saved yet is kept in this browser. */
 export class ScoringForm {
   private readonly draft: Draft;
   private saved = $state.raw<Filled>({ after: null, criteria: [], overruled: null });
 
   constructor(
-    page: string,
+    private readonly page: string,
     readonly rubric: Scoring['rubric'],
   ) {
     this.draft = new Draft(`scoring ${page}`);
@@ -38,9 +44,11 @@ export class ScoringForm {
 
   /**
    * What is saved: the last scoring, and its score. A criterion that the rubric has gained or changed since is not scored
-   * yet. What was changed here stays.
+   * yet. What was changed here stays; so does what was saved here after this was read.
    */
   take(last: ScoringSpec | null, score: string | null): void {
+    const seen = untrack(() => this.saved.after);
+    if (isLaterScore(seen, score)) return;
     this.saved = {
       after: score,
       criteria: this.fitting(last?.criteria ?? []),
@@ -48,6 +56,25 @@ export class ScoringForm {
         ? { ...last.overruled, points: writePoints(last.overruled.points) }
         : null,
     };
+  }
+
+  /**
+   * Gives the copy this score, where it is another than before; and hands it back, where that is asked. What was changed
+   * while it was on its way is still to be saved, after it. @throws Error with a sentence
+   */
+  async send(move: 'score' | 'hand back'): Promise<void> {
+    const { id, version } = this.rubric;
+    const { spec } = this;
+    const sent = told(this.filled);
+    const given = this.changed ? { scoring: spec, rubric: { id, version } } : null;
+    const { score } = await send<{ score: string | null }>(`/pages/${this.page}/marking`, {
+      move,
+      given,
+      after: this.after,
+    });
+    this.take(spec, score);
+    if (told(this.filled) === sent) this.forget();
+    else this.follow(score);
   }
 
   /** Forgets what is not saved. */
@@ -58,16 +85,17 @@ export class ScoringForm {
   follow(score: string | null): void {
     this.fill({ after: score });
   }
-  get after(): string | null {
+  private get after(): string | null {
     return this.filled.after;
   }
 
+  /** Whether somebody else scored it after this was begun. @param score its last score */
+  isBehind(score: string | null): boolean {
+    return this.changed && isLaterScore(score, this.after);
+  }
+
   get changed(): boolean {
-    const { criteria, overruled } = this.filled;
-    const { saved } = this;
-    return (
-      JSON.stringify([criteria, overruled]) !== JSON.stringify([saved.criteria, saved.overruled])
-    );
+    return told(this.filled) !== told(this.saved);
   }
 
   private readonly filled: Filled = $derived.by(() => {

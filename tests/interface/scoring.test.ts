@@ -133,3 +133,26 @@ describe('scoring with a rubric', () => {
       await expect.poll(() => chosen(page, title)).toMatch(points);
   });
 });
+
+describe('scoring with points alone', () => {
+  it('is nobody else’s while one’s own are on their way, and keeps what is typed meanwhile', async () => {
+    const { page } = await stage.enter('tamsin.orrey');
+    await page.getByRole('link', { name: 'Mark: Rule of twelfths' }).click();
+    const points = page.getByLabel('Points', { exact: true });
+    const save = page.getByRole('button', { name: 'Save', exact: true });
+    await points.fill('7');
+    const view = await holdBack(page, '**/__data.json*');
+    const answer = await holdBack(page, '**/marking', { read: true });
+    await save.click();
+    await answer.asked;
+    await points.fill('8');
+    answer.letGo();
+    await view.asked;
+    expect(await page.getByText('meanwhile').count()).toBe(0);
+    view.letGo();
+    await save.click();
+    await expect.poll(() => save.isEnabled()).toBe(true);
+    await page.reload();
+    await expect.poll(() => points.inputValue()).toBe('8');
+  });
+});
